@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import partial
 from typing import TYPE_CHECKING, Any
 
 import click
@@ -170,7 +171,8 @@ def _as_typed(drawn: SeriesColumns) -> tuple[tuple[str, str], ...]:
     return tuple((kind, left[kind].pop(0)) for kind in order if left[kind])
 
 
-combine_command = make_command(
+combine_command = partial(
+    make_command,
     "combine",
     run,
     [SOURCE],

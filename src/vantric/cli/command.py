@@ -87,8 +87,8 @@ def make_command(
     first: str = "",
     named: Iterable[str] = (),
     more: Sequence[click.Option] = (),
-) -> click.Command:
-    """Return a command.
+) -> Command:
+    """Return a command; a file of commands keeps what makes each, and one start makes one.
 
     Parameters
     ----------

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+from functools import partial
 from pathlib import Path
 
 from vantric.base.safe_files import write_whole
@@ -88,7 +89,8 @@ def _add_line(start: Path, line: str) -> bool:
     return True
 
 
-completion_command = make_command(
+completion_command = partial(
+    make_command,
     "completion",
     run,
     [WordArgument(["shell"], SHELLS, required=False, metavar="[SHELL]")],

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 from typing import Any, Literal, TypeAlias
 
 import click
@@ -47,7 +48,8 @@ def run_pareto(source: str, options: OptionValues) -> int:
     return run_command("pareto", source, opening, parts, outputs, reviewing, inputs=inputs)
 
 
-pareto_command = make_command(
+pareto_command = partial(
+    make_command,
     "pareto",
     run_pareto,
     [SOURCE],
@@ -80,7 +82,8 @@ def run_compare(sources: tuple[str, ...], options: OptionValues) -> int:
     return run_command("compare", source, opening, parts, outputs, reviewing, inputs=inputs)
 
 
-compare_command = make_command(
+compare_command = partial(
+    make_command,
     "compare",
     run_compare,
     [FileArgument(["sources"], nargs=-1, required=True, metavar="SOURCE [SOURCE]")],
@@ -110,7 +113,8 @@ def run_trend(source: str, options: OptionValues) -> int:
     return run_command("trend", source, opening, parts, outputs, reviewing, inputs=inputs)
 
 
-trend_command = make_command(
+trend_command = partial(
+    make_command,
     "trend",
     run_trend,
     [SOURCE],
@@ -134,7 +138,8 @@ def run_scales(primary: str, secondary: str, options: OptionValues) -> int:
     return run_command("scales", None, ReadSettings(), {"scales": words}, outputs, reviewing)
 
 
-scales_command = make_command(
+scales_command = partial(
+    make_command,
     "scales",
     run_scales,
     [click.Argument(["primary"], metavar="LOW:HIGH"), click.Argument(["secondary"], metavar="LOW:HIGH")],
@@ -170,7 +175,8 @@ def run_columns(source: str, options: OptionValues) -> None:
         say(lines(profile_view(masked(source), look_in_flags(look), width=terminal()["width"]), []), end="")
 
 
-columns_command = make_command(
+columns_command = partial(
+    make_command,
     "columns",
     run_columns,
     [SOURCE],
@@ -219,7 +225,8 @@ def _check(of: str | None, *, two_way: bool, transpose: bool) -> None:
         raise click.UsageError(f"percents of a two-way table are of row, column or all, not of {of}")
 
 
-tally_command = make_command(
+tally_command = partial(
+    make_command,
     "tally",
     run_tally,
     [SOURCE],

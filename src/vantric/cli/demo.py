@@ -8,6 +8,7 @@ import os
 import shlex
 import textwrap
 from collections.abc import Iterator, Sequence
+from functools import partial
 from pathlib import Path
 
 from vantric.base.safe_files import write_whole
@@ -92,4 +93,4 @@ def _inside(folder: Path) -> Iterator[None]:
         os.chdir(before)
 
 
-demo_command = make_command("demo", run, [], (DemoSettings,), examples=("demo", "demo --to tileworks"))
+demo_command = partial(make_command, "demo", run, [], (DemoSettings,), examples=("demo", "demo --to tileworks"))

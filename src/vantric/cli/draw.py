@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from functools import cache
+from functools import cache, partial
 from pathlib import Path
 from typing import Any
 
@@ -119,7 +119,8 @@ _SCHEMA = click.Option(
     callback=_print_schema,
     help="Print the JSON Schema of chart files, and do nothing else.",
 )
-draw_command = make_command(
+draw_command = partial(
+    make_command,
     "draw",
     run,
     [click.Argument(["chart_file"], type=click.Path(path_type=Path), metavar="CHARTFILE")],

@@ -190,11 +190,14 @@ def _options(name: str) -> str:
     return "\n".join(lines) + "\n" if lines else ""
 
 
-help_command = make_command(
-    "help",
-    run,
-    [WordArgument(["topic"], _words, nargs=-1, metavar="[TOPIC]")],
-    (),
-    examples=("help cutoff", "help --read-numbers"),
-)
-help_command.context_settings["ignore_unknown_options"] = True  # vantric help --keep
+def help_command() -> Command:
+    """Return the command, which takes options as its topics: ``vantric help --keep``."""
+    command = make_command(
+        "help",
+        run,
+        [WordArgument(["topic"], _words, nargs=-1, metavar="[TOPIC]")],
+        (),
+        examples=("help cutoff", "help --read-numbers"),
+    )
+    command.context_settings["ignore_unknown_options"] = True
+    return command

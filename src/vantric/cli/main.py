@@ -21,7 +21,6 @@ from typing import TYPE_CHECKING, Any, NoReturn
 import click
 
 from vantric import __version__
-from vantric.cli.flags import error_in_flags
 from vantric.cli.terminal import drop_broken, flush, prepare_console, say, warn
 from vantric.errors import VantricError, suggestion
 
@@ -59,10 +58,10 @@ _FILES = {
 
 
 def command_named(name: str) -> Command:
-    """Return a command by its name; its file is imported."""
+    """Return a command by its name; its file is imported, and its flags are made."""
     module = importlib.import_module(f"vantric.cli.{_FILES.get(name, name)}")
-    command: Command = getattr(module, f"{name}_command")
-    return command
+    make: Callable[[], Command] = getattr(module, f"{name}_command")
+    return make()
 
 
 def every_command() -> Iterator[tuple[str, Command]]:
@@ -251,6 +250,8 @@ def _message(error: Exception) -> str | None:
     if isinstance(error, click.ClickException):
         return error.format_message()
     if isinstance(error, VantricError):
+        from vantric.cli.flags import error_in_flags
+
         return error_in_flags(error)
     if isinstance(error, OSError):
         return f"{error.strerror or error}{f': {error.filename}' if error.filename else ''}"

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import sys
 from collections.abc import Sequence
+from functools import partial
 from pathlib import Path
 from time import monotonic
 from typing import TYPE_CHECKING, Any, Literal, TypeAlias
@@ -196,7 +197,8 @@ _NEW = click.Option(
     help="Write a first report file, with comments; with --from.",
 )
 _FROM = click.Option(["--from", "source"], metavar="SOURCE", help="The source that --new looks at.")
-report_command = make_command(
+report_command = partial(
+    make_command,
     "report",
     run,
     [click.Argument(["report_file"], required=False, type=click.Path(path_type=Path), metavar="[REPORTFILE]")],

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, Literal
 
@@ -175,7 +176,8 @@ def is_chart_file(source: str) -> bool:
         return False
 
 
-review_command = make_command(
+review_command = partial(
+    make_command,
     "review",
     run,
     [FileArgument(["source"], metavar="SOURCE|CHARTFILE")],

@@ -8,6 +8,7 @@ import re
 import shlex
 import subprocess
 from collections.abc import Callable, Sequence
+from functools import partial
 from typing import Any, TypeVar
 
 from vantric.base.safe_files import CHART_FILES
@@ -220,6 +221,6 @@ def typed(arguments: Sequence[str]) -> str:
     return subprocess.list2cmdline(words) if os.name == "nt" else shlex.join(words)
 
 
-start_command = make_command(
-    "start", run, [SOURCE], (ReadSettings,), examples=("start inspections.csv", "start firings.csv")
+start_command = partial(
+    make_command, "start", run, [SOURCE], (ReadSettings,), examples=("start inspections.csv", "start firings.csv")
 )

@@ -10,7 +10,6 @@ from typing import TYPE_CHECKING, Any, TypeVar
 from vantric.base.safe_files import reason_of
 from vantric.base.safe_text import is_cluster, is_url, masked
 from vantric.engines.materialize import materialized
-from vantric.engines.spark_session import in_one_line
 from vantric.errors import SourceError, VantricError
 from vantric.reading.records import Records
 from vantric.reading.settings import ReadSettings, check_columns
@@ -146,6 +145,8 @@ def _of_memory(data: Any, opening: ReadSettings, column_names: Sequence[str], wo
     except VantricError:  # our own errors are said already, all else is the library's
         raise
     except Exception as error:  # every library has exceptions of its own
+        from vantric.engines.spark_session import in_one_line
+
         reason = in_one_line(error) or " ".join(str(error).split())[:300] or type(error).__name__
         raise SourceError(f"the {type(data).__name__} cannot be read: {reason}") from error
 

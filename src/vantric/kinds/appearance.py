@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from typing import TypeVar
+from typing import TYPE_CHECKING, TypeVar
 
-from vantric.core.charts import Chart
 from vantric.core.charts.series import Series
 from vantric.core.charts.settings import DEFAULT_SIZE, ChartSettings
 
-C = TypeVar("C", bound=Chart)
+if TYPE_CHECKING:
+    from vantric.core.charts import Chart
+
+C = TypeVar("C", bound="Chart")
 
 _AROUND = 230.0  # pixels of height around the frame of a horizontal chart
 _LEAST, _ROOMY = 14.0, 16.0  # pixels of a category: with less its name would be left out; with so many it is well read

@@ -12,7 +12,7 @@ from vantric.core.charts.settings import TallyChartSettings
 from vantric.core.counts.pareto import arranged, arranged_rows
 from vantric.core.counts.provenance import Provenance
 from vantric.core.counts.tally import Tally, check_rankable
-from vantric.core.review import Finding, review_strata, review_tally
+from vantric.core.review import Finding, review_tally
 from vantric.counting import count_source, crossed
 from vantric.kinds.appearance import with_drawable_look, with_orientation
 from vantric.kinds.kind import Kind, Parts, local_of
@@ -20,7 +20,6 @@ from vantric.kinds.recipe import Recipe, base_of, notes_of, upper_first
 from vantric.options.signatures import shows
 from vantric.output.sections import ChartView, Section
 from vantric.reading.settings import ComparisonSettings, CountSettings, CrosstabSettings, ReadSettings
-from vantric.tables.combination import chart_sentence
 from vantric.tables.localize import Localizer
 from vantric.tables.statements import parts_words
 from vantric.tables.table import Table
@@ -56,7 +55,11 @@ def shown(tally: Any, look: TallyChartSettings) -> Any:
 
 def review(found: Any) -> list[Finding]:
     """Return what is wrong or risky."""
-    return [*review_tally(as_tally(found)), *([] if isinstance(found, Tally) else review_strata(found))]
+    if isinstance(found, Tally):
+        return review_tally(found)
+    from vantric.core.review import review_strata
+
+    return [*review_tally(as_tally(found)), *review_strata(found)]
 
 
 def tables(result: Any, look: TallyChartSettings, local: Localizer, percent_of: Any = None) -> Sequence[Table]:
@@ -84,6 +87,8 @@ def chart(tally: Any, look: TallyChartSettings) -> Any:
     )
     title = chart.primary_title
     text = f", {title[:1].lower()}{title[1:]}" if "(" in title else f" ({title})" if title else ""
+    from vantric.tables.combination import chart_sentence
+
     return with_orientation(replace(chart, description=f"{chart.title}{text}: {chart_sentence(chart)}"), look)
 
 
