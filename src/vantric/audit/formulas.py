@@ -63,9 +63,9 @@ def parse_reference(text: str, names: Mapping[str, str], sheet: str = "") -> lis
     plain = names.get(plain.rpartition("!")[2], plain)
     if plain.startswith("(") and plain.endswith(")"):
         plain = plain[1:-1]
-    cells = [parse_range(part, sheet) for part in _parts(plain)]
-    cell_ranges = [cell for cell in cells if cell is not None]
-    return cell_ranges if cell_ranges and len(cell_ranges) == len(cells) else None
+    parts = [parse_range(part, sheet) for part in _parts(plain)]
+    blocks = [block for block in parts if block is not None]
+    return blocks if blocks and len(blocks) == len(parts) else None
 
 
 def _parts(text: str) -> Iterator[str]:
@@ -115,10 +115,10 @@ class FormulaResults:
             If a formula uses what is not worked out here, or refers to itself.
         """
         if place in self._known:
-            formula_error = self._known[place]
-            if isinstance(formula_error, FormulaError):
-                raise formula_error
-            return formula_error
+            result = self._known[place]
+            if isinstance(result, FormulaError):
+                raise result
+            return result
         raw = self._lookup(place)
         if not (isinstance(raw, str) and raw.startswith("=")):
             return raw
@@ -139,11 +139,11 @@ class FormulaResults:
 
     def cells(self, text: str, sheet: str) -> Iterator[Any]:
         """Yield what the cells of a range show."""
-        cells = parse_range(text, sheet)
-        if cells is None:
+        block = parse_range(text, sheet)
+        if block is None:
             raise FormulaError(f"refers to {text}")
-        cells = cells._replace(bottom=max(cells.top, min(cells.bottom, self._last_row(cells.sheet))))
-        for number, place in enumerate(cells_in(cells)):
+        block = block._replace(bottom=max(block.top, min(block.bottom, self._last_row(block.sheet))))
+        for number, place in enumerate(cells_in(block)):
             if number > _MOST_CELLS:
                 raise FormulaError("refers to too many cells")
             yield self.value(place)
@@ -160,21 +160,21 @@ class _Parser:
         except Exception as error:  # whatever the tokenizer stumbles over
             raise FormulaError("cannot be read") from error
         self._tokens: Sequence[Any] = tokens
-        self._at, self._sheet, self._results = 0, sheet, results
+        self._next, self._sheet, self._results = 0, sheet, results
 
     def result(self) -> Any:
         value = self._sum()
-        if self._at < len(self._tokens):
-            raise FormulaError(f"uses {self._tokens[self._at].value}")
+        if self._next < len(self._tokens):
+            raise FormulaError(f"uses {self._tokens[self._next].value}")
         return _scalar(value)
 
     def _peek(self) -> Any:
-        return self._tokens[self._at] if self._at < len(self._tokens) else None
+        return self._tokens[self._next] if self._next < len(self._tokens) else None
 
     def _take(self, *signs: str) -> str | None:
         token = self._peek()
         if token is not None and token.type == "OPERATOR-INFIX" and token.value in signs:
-            self._at += 1
+            self._next += 1
             return str(token.value)
         return None
 
@@ -203,14 +203,14 @@ class _Parser:
         token = self._peek()
         if token is None:
             raise FormulaError("ends early")
-        self._at += 1
+        self._next += 1
         if token.type == "OPERATOR-PREFIX":
             value = _number(self._operand())
             return -value if token.value == "-" else value
         value = self._plain(token)
         after = self._peek()
         while after is not None and after.type == "OPERATOR-POSTFIX":
-            self._at += 1
+            self._next += 1
             value, after = _number(value) / 100, self._peek()
         return value
 
@@ -233,7 +233,7 @@ class _Parser:
         token = self._peek()
         if token is None or token.type != kind or token.subtype != "CLOSE":
             raise FormulaError("is not closed")
-        self._at += 1
+        self._next += 1
 
     def _call(self, name: str) -> Any:
         if name == "IFERROR":
@@ -241,14 +241,14 @@ class _Parser:
         values: list[Any] = []
         while (token := self._peek()) is not None and not (token.type == "FUNC" and token.subtype == "CLOSE"):
             if token.type == "SEP":
-                self._at += 1
+                self._next += 1
                 continue
             values.append(self._sum())
         self._close("FUNC")
         return _called(name, values)
 
     def _if_error(self) -> Any:
-        start, depth, comma, index = self._at, 0, None, self._at
+        start, depth, comma, index = self._next, 0, None, self._next
         while index < len(self._tokens):  # where the two halves are, whatever fails in the first
             token = self._tokens[index]
             depth += {"OPEN": 1, "CLOSE": -1}.get(token.subtype, 0)
@@ -261,14 +261,14 @@ class _Parser:
             raise FormulaError("uses IFERROR with one part")
         try:
             value = self._sum()
-            if self._at != comma:
+            if self._next != comma:
                 raise FormulaError("cannot be read")
         except FormulaError as error:
             if not str(error).startswith(_ERROR):
                 raise  # what is not worked out here is no error of the sheet
-            self._at = comma + 1
-            value = self._sum() if self._at < index else ""
-        self._at = max(index, start)
+            self._next = comma + 1
+            value = self._sum() if self._next < index else ""
+        self._next = max(index, start)
         self._close("FUNC")
         return value
 
@@ -291,11 +291,11 @@ def _called(name: str, items: list[Any]) -> Any:
         return float(sum(value is not None and value != "" for value in values))
     functions: dict[str, Callable[[list[float]], float]] = {
         "SUM": math.fsum,
-        "COUNT": lambda them: float(len(them)),
-        "MAX": lambda them: max(them, default=0.0),
-        "MIN": lambda them: min(them, default=0.0),
-        "ABS": lambda them: abs(them[0]) if them else 0.0,
-        "AVERAGE": lambda them: math.fsum(them) / len(them),
+        "COUNT": lambda values: float(len(values)),
+        "MAX": lambda values: max(values, default=0.0),
+        "MIN": lambda values: min(values, default=0.0),
+        "ABS": lambda values: abs(values[0]) if values else 0.0,
+        "AVERAGE": lambda values: math.fsum(values) / len(values),
         "PRODUCT": math.prod,
     }
     if name not in functions or (name == "AVERAGE" and not numbers):

@@ -127,13 +127,13 @@ def values_of(ctx: click.Context, words: Sequence[str], metavar: str, incomplete
 def _columns(ctx: click.Context, incomplete: str) -> Iterator[CompletionItem]:
     """Yield columns that begin with what is typed; where a value holds several, with what is behind the last sign."""
     names = _names(ctx)
-    texts = [name for name in names if name.casefold().startswith(incomplete.casefold())]
+    matches = [name for name in names if name.casefold().startswith(incomplete.casefold())]
     before = ""
-    if not texts:
+    if not matches:
         index = max(incomplete.rfind(sign) for sign in _SIGNS) + 1
         before, rest = incomplete[:index], incomplete[index:]
-        texts = [name for name in names if index and name.casefold().startswith(rest.casefold())]
-    for name in texts:
+        matches = [name for name in names if index and name.casefold().startswith(rest.casefold())]
+    for name in matches:
         if name.isprintable():
             yield CompletionItem(before + name)
 

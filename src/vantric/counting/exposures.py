@@ -20,12 +20,10 @@ from vantric.reading.headings import label_text
 from vantric.reading.records import Records
 from vantric.reading.settings import CountSettings, ReadSettings, check_columns
 
-Remarks = tuple[Note, ...]
+Notes = tuple[Note, ...]
 
 
-def exposure_of(
-    data: Any, counting: CountSettings, opening: ReadSettings, per: object
-) -> tuple[Exposure, str, Remarks]:
+def exposure_of(data: Any, counting: CountSettings, opening: ReadSettings, per: object) -> tuple[Exposure, str, Notes]:
     """Return what a tally's frequencies are divided by, what it is called, and what there is to say of it.
 
     Parameters
@@ -53,24 +51,25 @@ def exposure_of(
     rename = relabeling(
         count_source(data, plain, opening).as_dict(), **naming(counting)
     )  # the names that the tally has
-    by, text = str(counting.by), per
-    once, notes = with_records(data, opening, [by, per.removeprefix(ONCE)], lambda records: _once(records, by, text))
-    heaps: dict[str, list[Raw]] = {}
-    if once is not None:
-        for label, amount in once.items():
+    by, column = str(counting.by), per
+    taken, notes = with_records(data, opening, [by, per.removeprefix(ONCE)], lambda records: _once(records, by, column))
+    amounts_by_name: dict[str, list[Raw]] = {}
+    if taken is not None:
+        for label, amount in taken.items():
             name = MISSING_LABEL if label is None or not label.strip() else rename(label)
-            heaps.setdefault(name, []).append(amount)
-        return {name: Amounts.of(heap).total for name, heap in heaps.items()}, per.removeprefix(ONCE), notes
+            amounts_by_name.setdefault(name, []).append(amount)
+        exposure = {name: Amounts.of(amounts).total for name, amounts in amounts_by_name.items()}
+        return exposure, per.removeprefix(ONCE), notes
     tally = count_source(data, replace(plain, count=per, weight=None), opening)
     for label, amount in tally.as_dict().items():
-        heaps.setdefault(rename(label), []).append(amount)
-    exposure = {name: Amounts.of(heap).total for name, heap in heaps.items()}
+        amounts_by_name.setdefault(rename(label), []).append(amount)
+    exposure = {name: Amounts.of(amounts).total for name, amounts in amounts_by_name.items()}
     if tally.missing.records:
         exposure[MISSING_LABEL] = tally.missing.records
     return exposure, per, notes
 
 
-def _once(records: Records, key: str, per: str) -> tuple[dict[str | None, Raw] | None, Remarks]:
+def _once(records: Records, key: str, per: str) -> tuple[dict[str | None, Raw] | None, Notes]:
     """Return label -> exposure where it is taken once a group, else None, and what there is to say of it."""
     if is_once(per, records.names()):
         values, notes = taken_once(records, key, per.removeprefix(ONCE))
@@ -108,24 +107,24 @@ def exposures_of(sides: Sequence[Any], opening: ReadSettings, per: object) -> tu
 
 def exposures_within(
     data: Any, opening: ReadSettings, per: object, split: str, labels: tuple[str, str]
-) -> tuple[tuple[Number, Number] | None, str, Remarks]:
+) -> tuple[tuple[Number, Number] | None, str, Notes]:
     """Return what two parts of one source were counted in; a column is added up over all records of each part."""
     if not isinstance(per, str) or as_number(per) is not None or "," in per:
         return (*exposures_of((data, data), opening, per), ())
     if data == "-":
         raise ColumnError("standard input can be read once only: rates per a column need a file")
-    text = per
-    once, notes = with_records(
-        data, opening, [split, per.removeprefix(ONCE)], lambda records: _once(records, split, text)
+    column = per
+    taken, notes = with_records(
+        data, opening, [split, per.removeprefix(ONCE)], lambda records: _once(records, split, column)
     )
-    if once is not None:
-        values = [Amounts.of([once[label]] if label in once else []).total for label in labels]
+    if taken is not None:
+        values = [Amounts.of([taken[label]] if label in taken else []).total for label in labels]
         return (values[0], values[1]), per.removeprefix(ONCE), notes
     sums = with_records(data, opening, [split, per], lambda records: records.sums([split], per))
-    heaps: dict[str | None, list[Raw]] = {}
-    for value, _, total in sums:
-        heaps.setdefault(label_text(value), []).append(total)
-    totals = [Amounts.of(heaps.get(label, [])).total for label in labels]
+    amounts_by_label: dict[str | None, list[Raw]] = {}
+    for label, _, total in sums:
+        amounts_by_label.setdefault(label_text(label), []).append(total)
+    totals = [Amounts.of(amounts_by_label.get(label, [])).total for label in labels]
     return (totals[0], totals[1]), per, notes
 
 

@@ -40,18 +40,18 @@ def doubled(records: Records, by: str, rows: Iterable[int]) -> list[Note]:
     """
     numbers = [number for number in rows if number]
     times = math.gcd(*numbers) if numbers else 1
-    whole = sum(numbers)
+    records_in_all = sum(numbers)
     names = records.names()
-    if times < 2 or not 2 <= len(names) <= _MOST_COMPARED or not _FEWEST * times <= whole <= _MOST_RECORDS:
+    if times < 2 or not 2 <= len(names) <= _MOST_COMPARED or not _FEWEST * times <= records_in_all <= _MOST_RECORDS:
         return []
-    for left in _without_numbering(records, names, whole):
-        groups = [int(group[-1]) for group in _groups(records, left)]
-        often = math.gcd(*groups) if groups else 1
-        if often > 1 and len(groups) >= _FEWEST and len(left) > 1:
-            other = "" if len(left) == len(names) else f" but for {', '.join(sorted(set(names) - set(left)))}"
-            what = f"every record stands {_words(often)}, cell by cell alike{other}"
-            means = f"{number_text(whole)} records are {number_text(whole // often)} different ones"
-            return [_remark(records, what, means)]
+    for compared in _without_numbering(records, names, records_in_all):
+        groups = [int(group[-1]) for group in _groups(records, compared)]
+        copies = math.gcd(*groups) if groups else 1
+        if copies > 1 and len(groups) >= _FEWEST and len(compared) > 1:
+            other = "" if len(compared) == len(names) else f" but for {', '.join(sorted(set(names) - set(compared)))}"
+            what = f"every record stands {_times(copies)}, cell by cell alike{other}"
+            means = f"{number_text(records_in_all)} records are {number_text(records_in_all // copies)} different ones"
+            return [_repeated_note(records, what, means)]
     return []
 
 
@@ -69,21 +69,21 @@ def partly_doubled(records: Records) -> list[Note]:
     if not 2 <= len(names) <= _MOST_COMPARED:
         return []
     groups = [int(group[-1]) for group in _groups(records, names)]
-    whole, again = sum(groups), sum(number - 1 for number in groups)
-    if whole > _MOST_RECORDS or again < _LEAST_AGAIN or again == len(groups) or len(groups) < _FEWEST:
+    records_in_all, repeats = sum(groups), sum(number - 1 for number in groups)
+    if records_in_all > _MOST_RECORDS or repeats < _LEAST_AGAIN or repeats == len(groups) or len(groups) < _FEWEST:
         return []
     if max(groups) > 3 or not _identified(records, names, len(groups)):
         return []
     return [
-        _remark(
+        _repeated_note(
             records,
-            f"{counted(again, 'record')} {'repeats' if again == 1 else 'repeat'} another cell by cell",
-            f"{number_text(whole)} records are {number_text(len(groups))} different ones",
+            f"{counted(repeats, 'record')} {'repeats' if repeats == 1 else 'repeat'} another cell by cell",
+            f"{number_text(records_in_all)} records are {number_text(len(groups))} different ones",
         )
     ]
 
 
-def _remark(records: Records, what: str, means: str) -> Note:
+def _repeated_note(records: Records, what: str, means: str) -> Note:
     return Note(
         "repeated-records",
         f"{records.place}: {what}: {means}",
@@ -104,16 +104,16 @@ def _groups(records: Records, names: Sequence[str]) -> list[Group]:
         return []
 
 
-def _without_numbering(records: Records, names: Sequence[str], whole: int) -> Iterable[list[str]]:
+def _without_numbering(records: Records, names: Sequence[str], records_in_all: int) -> Iterable[list[str]]:
     """Yield the columns to compare: all, and all but those that number the records."""
     yield list(names)
-    numbering = [name for name in names if len(_groups(records, [name])) == whole]
+    numbering = [name for name in names if len(_groups(records, [name])) == records_in_all]
     if numbering and len(numbering) < len(names) - 1:
         yield [name for name in names if name not in numbering]
 
 
-def _words(times: int) -> str:
-    return {2: "twice", 3: "three times"}.get(times, f"{times} times")
+def _times(number: int) -> str:
+    return {2: "twice", 3: "three times"}.get(number, f"{number} times")
 
 
 #: Before the name of an exposure that belongs to its group once.
@@ -156,17 +156,17 @@ def taken_once(records: Records, key: str, column: str) -> tuple[dict[str | None
     AmountError
         If the value differs within a label, and no other column or several divide it so that it does not.
     """
-    whole = values_by(records, [key], column)
-    if all(len(values) == 1 for values in whole.values()):
-        return {label: next(iter(values)) for (label,), values in whole.items()}, []
+    by_label = values_by(records, [key], column)
+    if all(len(values) == 1 for values in by_label.values()):
+        return {label: next(iter(values)) for (label,), values in by_label.items()}, []
     amounts_of: dict[str, dict[str | None, Raw]] = {}
     for name in _others(records, (key, column)):
         parts = values_by(records, [key, name], column)
         if all(len(values) == 1 for values in parts.values()) and _repeats(parts):
-            heaps: dict[str | None, Raw] = {}
+            sums: dict[str | None, Raw] = {}
             for (label, _), values in parts.items():
-                heaps[label] = heaps.get(label, 0) + next(iter(values))  # type: ignore[operator]
-            amounts_of[name] = heaps
+                sums[label] = sums.get(label, 0) + next(iter(values))  # type: ignore[operator]
+            amounts_of[name] = sums
     totals = {
         tuple(sorted((str(label), Fraction(value)) for label, value in entry.items())) for entry in amounts_of.values()
     }
@@ -174,7 +174,7 @@ def taken_once(records: Records, key: str, column: str) -> tuple[dict[str | None
         name = next(iter(amounts_of))
         text = f"{records.place}: '{column}' is the same in all records of one {name}: it was taken once for each"
         return amounts_of[name], [Note("once-a-group", text)]
-    label, counts = next((label, values) for (label,), values in whole.items() if len(values) > 1)
+    label, counts = next((label, values) for (label,), values in by_label.items() if len(values) > 1)
     two = " and ".join(str(value) for value in list(counts)[:2])
     which = f": {', '.join(amounts_of)} divide it differently" if amounts_of else ""
     raise AmountError(

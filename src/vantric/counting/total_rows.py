@@ -236,7 +236,7 @@ def without_total_labels(cells: list[C], rules: CellRules) -> list[C]:
 
 def most_frequent(frequencies: Mapping[str, Any], *, missing: Any = 0) -> list[str | None]:
     """Return labels, the most frequent of many; None among them if some of a short table have none."""
-    texts = list(frequencies)
-    if len(texts) > _MOST_LABELS:
-        texts = nlargest(_MOST_LABELS // 20, frequencies, key=lambda label: float(frequencies[label]))
-    return [*texts, *([None] if missing else [])]
+    labels = list(frequencies)
+    if len(labels) > _MOST_LABELS:
+        labels = nlargest(_MOST_LABELS // 20, frequencies, key=lambda label: float(frequencies[label]))
+    return [*labels, *([None] if missing else [])]

@@ -125,11 +125,11 @@ def check_functions(connection: Any, text: str, what: str) -> None:
     """
     if re.search(r"u&[\"']", text, re.IGNORECASE):
         raise SourceError(f"the {what} holds a U& escape; write the names and texts as they are")
-    named = {name.casefold() for name in _NAMES.findall(text)}
+    names = {name.casefold() for name in _NAMES.findall(text)}
     risky = {row[0] for row in connection.exec_driver_sql(_RISKY)} - _HARMLESS
-    values = sorted(named & risky) or sorted(name for name in named if _INDIRECT.fullmatch(name))
-    if values:
-        raise SourceError(f"the {what} names {values[0]}(), a function with side effects; remove it")
+    refused = sorted(names & risky) or sorted(name for name in names if _INDIRECT.fullmatch(name))
+    if refused:
+        raise SourceError(f"the {what} names {refused[0]}(), a function with side effects; remove it")
 
 
 def cut_at_semicolons(query: str) -> Iterator[str]:

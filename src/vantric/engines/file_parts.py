@@ -127,18 +127,22 @@ class Part:
         if not codes:
             return self
         listed = ", ".join(literal(code.strip()) for code in codes)
-        texts = {sql for name, sql in self.columns.items() if self.is_text(name)}
-        texts |= {column.column for column in self.read.values()}
-        replaced = ", ".join(f"CASE WHEN trim({sql}) IN ({listed}) THEN NULL ELSE {sql} END AS {sql}" for sql in texts)
-        return replace(self, table=f"(SELECT * REPLACE ({replaced}) FROM {self.table})") if texts else self
+        text_columns = {sql for name, sql in self.columns.items() if self.is_text(name)}
+        text_columns |= {column.column for column in self.read.values()}
+        replaced = ", ".join(
+            f"CASE WHEN trim({sql}) IN ({listed}) THEN NULL ELSE {sql} END AS {sql}" for sql in text_columns
+        )
+        return replace(self, table=f"(SELECT * REPLACE ({replaced}) FROM {self.table})") if text_columns else self
 
     def filled_down(self, names: Sequence[str]) -> Part:
         """Return the part with the blank cells of some columns holding what the last filled cell above holds."""
-        texts = [self.columns[name] for name in names if name in self.columns]
-        if not texts:
+        filled_columns = [self.columns[name] for name in names if name in self.columns]
+        if not filled_columns:
             return self
         order = f"OVER (ORDER BY {NUMBER} ROWS UNBOUNDED PRECEDING)"
-        filled = ", ".join(f"last_value(nullif(trim({sql}), '') IGNORE NULLS) {order} AS {sql}" for sql in texts)
+        filled = ", ".join(
+            f"last_value(nullif(trim({sql}), '') IGNORE NULLS) {order} AS {sql}" for sql in filled_columns
+        )
         return replace(self, table=f"(SELECT * REPLACE ({filled}) FROM {self.numbered()})", row_column=NUMBER)
 
 

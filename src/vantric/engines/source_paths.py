@@ -58,8 +58,8 @@ def _matching(pattern: str) -> list[Path]:
         names = glob.glob(pattern)  # noqa: PTH207 (a pattern may be absolute)
         return [Path(name) for name in sorted(names) if Path(name).is_file()]
     anchor = Path(pattern).anchor
-    labels = set(_below(anchor, list(Path(pattern).relative_to(anchor).parts), _Budget(pattern)))
-    return [Path(name) for name in sorted(labels) if Path(name).is_file()]
+    matches = set(_below(anchor, list(Path(pattern).relative_to(anchor).parts), _Budget(pattern)))
+    return [Path(name) for name in sorted(matches) if Path(name).is_file()]
 
 
 class _Budget:
@@ -71,8 +71,8 @@ class _Budget:
     def entries(self, folder: str) -> list[os.DirEntry[str]]:
         """Return what a folder holds; nothing where it cannot be read."""
         try:
-            with os.scandir(folder or ".") as texts:
-                entries = [entry for entry in texts if not entry.name.startswith(".")]
+            with os.scandir(folder or ".") as listing:
+                entries = [entry for entry in listing if not entry.name.startswith(".")]
         except OSError:  # a folder that may not be read holds nothing for us
             return []
         self._left -= len(entries)

@@ -323,14 +323,14 @@ def _part(table: FoundTable, part: Part, typed: Mapping[str, TypedColumn], more:
         )
         for name, column in typed.items()
     }
-    texts = {name: part.columns[name] for name in (*layout.names, *more)}
+    columns = {name: part.columns[name] for name in (*layout.names, *more)}
     sums: dict[str, frozenset[int]] = {}
     for name, column in zip(layout.names, layout.columns, strict=True):
         sums[name] = frozenset(grid.number(row) for row in layout.body if (row, column) in table.sums)
     return replace(
         part,
-        columns=texts,
-        kinds={name: part.kinds[name] for name in texts},
+        columns=columns,
+        kinds={name: part.kinds[name] for name in columns},
         read=read,
         row_column=f"{part.columns[_ROW]}::BIGINT",
         delimiter=delimiter,

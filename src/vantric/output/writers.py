@@ -148,9 +148,9 @@ def contents_of(
 
 def beside_of(target: Path, pictures: Sequence[Path], number: int = 0) -> Path:
     """Return the picture that a text shows: one that is written anyway, or one beside it of the same name."""
-    own = [picture for picture in pictures if ending_of(picture) in PICTURES[:2]]
-    if own:
-        return own[0]
+    showable = [picture for picture in pictures if ending_of(picture) in PICTURES[:2]]
+    if showable:
+        return showable[0]
     return target.with_name(f"{target.stem}{f'-{number}' if number else ''}.svg")
 
 

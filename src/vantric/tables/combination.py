@@ -163,10 +163,10 @@ def combined_object(
     series = []
     for name, values, unit in zip(measures.names, measures.values, units_of(measures), strict=True):
         item = drawn.get(name)
-        texts = {"kind": item.kind, "axis": item.axis, "unit": unit or None} if item else {}
+        drawn_as = {"kind": item.kind, "axis": item.axis, "unit": unit or None} if item else {}
         plain = {"values": [None if value is None else as_integer(value) for value in values]}
         percents = {"percents": [None if value != value else value for value in shares[name]]} if name in shares else {}
-        series.append({"name": name, **texts, **plain, **percents})
+        series.append({"name": name, **drawn_as, **plain, **percents})
     axes = _axes_object(chart) if chart else {}
     return {
         "format": "vantric/combination",

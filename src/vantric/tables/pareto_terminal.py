@@ -124,7 +124,7 @@ def _stated(finding: Finding) -> str:
 
 
 def _body(table: ParetoTable, width: int, plain: bool, wording: Wording) -> list[Text]:
-    narrow, gone = _narrowed(pareto_table(table), width)
+    narrow, left_out = _narrowed(pareto_table(table), width)
     short = {"Rank": "#", "Cumulative percent": FixedText("Cumulative")}
     columns = [
         replace(column, label=short.get(column.label, column.label)) if isinstance(column.label, FixedText) else column
@@ -151,7 +151,7 @@ def _body(table: ParetoTable, width: int, plain: bool, wording: Wording) -> list
         lines += [_cut_line(table, cut, across, plain, wording) for cut in table.cutoffs if cut.count == place]
     lines.append(Text(_joined(total, widths), style="bold"))
     notes = table_notes_beyond(table)
-    notes += [f"Not shown for want of room: {', '.join(gone)}"] if gone else []
+    notes += [f"Not shown for want of room: {', '.join(left_out)}"] if left_out else []
     lines += [Text(line) for note in notes for line in textwrap.wrap(note, width)]
     return lines
 
@@ -164,20 +164,20 @@ def _narrowed(table: Table, width: int) -> tuple[Table, list[str]]:
     hidden = {first[name] for name in ("Cumulative frequency", "Class") if name in first}
     fixed = {first[name] for name in always if name in first}
     places = [place for place in range(len(names)) if place not in hidden]
-    wide = {
+    width_of = {
         n: 2 + max(map(cell_len, (column.label, column.total_text, *column.texts)))
         for n, column in enumerate(table.columns)
     }
-    wide[first["Category"]] = _SHORTEST_NAME + 2
+    width_of[first["Category"]] = _SHORTEST_NAME + 2
     extra = [place for place in places if place not in fixed]
-    needed = sum(wide[place] for place in places) - 2
-    gone: list[int] = []
+    needed = sum(width_of[place] for place in places) - 2
+    left_out: list[int] = []
     while extra and needed > width:
-        gone.append(extra.pop())
-        needed -= wide[gone[-1]]
-    numbers = sorted(set(places) - set(gone))
+        left_out.append(extra.pop())
+        needed -= width_of[left_out[-1]]
+    numbers = sorted(set(places) - set(left_out))
     narrow = replace(table, columns=tuple(table.columns[n] for n in numbers))
-    return narrow, [names[place] for place in reversed(gone)]
+    return narrow, [names[place] for place in reversed(left_out)]
 
 
 def _joined(cells: list[str], widths: list[int]) -> str:

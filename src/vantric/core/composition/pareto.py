@@ -195,7 +195,7 @@ def _titles(table: ParetoTable, look: TableChartSettings, *, whole: bool) -> dic
         unit = say("records")
     unit = readable(unit) if look.unit is None else one_line(look.unit)
     frequency = say("rate") if origin.per else say("frequency")
-    texts = {
+    titles = {
         "title": _title(table, subject, look.wording),
         "subtitle": look.wording.base(table.tally),
         "note": chart_note(table, look),
@@ -205,8 +205,8 @@ def _titles(table: ParetoTable, look: TableChartSettings, *, whole: bool) -> dic
         else look.wording.titled(frequency, unit),
         "secondary_title": _secondary_title(table, look, unit),
     }
-    own = {name: getattr(look, name) for name in texts if name != "note"}
-    return {name: text if own.get(name) is None else own[name] for name, text in texts.items()}
+    own = {name: getattr(look, name) for name in titles if name != "note"}
+    return {name: text if own.get(name) is None else own[name] for name, text in titles.items()}
 
 
 def _says_its_unit(origin: Provenance, look: TableChartSettings) -> bool:

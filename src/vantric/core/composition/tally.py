@@ -169,14 +169,14 @@ def _strip(
         if share > 0
     )
     subject = _subject(tally)
-    texts = {
+    titles = {
         "title": say("shares", subject=subject) if subject else say("shares without subject"),
         "subtitle": look.wording.base(tally),
         "category_title": "",
         "primary_title": _value_title(tally, look, percent=True),
         "secondary_title": "",
     }
-    own = {name: text if getattr(look, name) is None else getattr(look, name) for name, text in texts.items()}
+    own = {name: text if getattr(look, name) is None else getattr(look, name) for name, text in titles.items()}
     note = look.note if isinstance(look.note, str) else look.wording.note(tally.origin) if look.note else ""
     scales = align((0, 100), (0, 100), Scaling(policy="common", primary_limits=(0, 100), secondary_limits=(0, 100)))
     frame_settings = {**look.frame_settings(), "orientation": "horizontal", "legend": "none"}

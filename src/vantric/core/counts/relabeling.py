@@ -104,9 +104,9 @@ def relabeling(
         family_of = dict(families)
         if merge_spellings:
             family_of = {same_spelling(label): family for label, family in families.items()} | family_of
-        texts = {label: _family(label, name, family_of) for label, name in names.items()}
-        strays = sorted({names[label] for label, family in texts.items() if family is None}, key=natural_key)
-        names = {label: family if family is not None else names[label] for label, family in texts.items()}
+        family_by_label = {label: _family(label, name, family_of) for label, name in names.items()}
+        strays = sorted({names[label] for label, family in family_by_label.items() if family is None}, key=natural_key)
+        names = {label: family if family is not None else names[label] for label, family in family_by_label.items()}
         if strays:
             remarks.append(Note("no-family", f"no family is given for {quoted(strays)}: they keep their names"))
     changed = {label: name for label, name in names.items() if name != label}

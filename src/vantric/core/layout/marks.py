@@ -71,14 +71,14 @@ def set_marks(chart: Chart, field: PlotArea, sizes: Sizes) -> Marks:
         if isinstance(series, Bars):
             continue
         shares = _shares(chart, series)
-        spots = replace(_spots(chart, series, field, sizes, shares), series=number)
-        points.append(spots)
+        point_marks = replace(_spots(chart, series, field, sizes, shares), series=number)
+        points.append(point_marks)
         if series.kind in ("line", "steps", "area"):
             paths += [replace(mark, series=number) for mark in _paths(chart, series, field, shares)]
         if series.kind == "area":
             areas += [replace(mark, series=number) for mark in _areas(chart, series, field, shares)]
         if series.kind == "stems":
-            stems += [replace(mark, series=number) for mark in _stems(chart, series, field, spots)]
+            stems += [replace(mark, series=number) for mark in _stems(chart, series, field, point_marks)]
     areas += _bands(chart, field)
     heaps = _heaps(bars.edges, field.count, stacks)
     partings = _partings(chart, bars.edges, field, stacks)
@@ -223,12 +223,12 @@ def _bands(chart: Chart, field: PlotArea) -> list[AreaMark]:
 
 
 def _heaps(edges: Floats, count: int, stacks: tuple[int | None, ...]) -> dict[int, Floats]:
-    sums_by_stack: dict[int, Floats] = {}
-    parts = edges.reshape(-1, count, 4) if len(edges) else edges
+    outline_of: dict[int, Floats] = {}
+    rects = edges.reshape(-1, count, 4) if len(edges) else edges
     for stack in dict.fromkeys(number for number in stacks if number is not None):
-        own = parts[[number for number, index in enumerate(stacks) if index == stack]]
-        sums_by_stack[stack] = np.concatenate((own[:, :, :2].min(axis=0), own[:, :, 2:].max(axis=0)), axis=1)
-    return sums_by_stack
+        members = rects[[number for number, index in enumerate(stacks) if index == stack]]
+        outline_of[stack] = np.concatenate((members[:, :, :2].min(axis=0), members[:, :, 2:].max(axis=0)), axis=1)
+    return outline_of
 
 
 def _partings(chart: Chart, edges: Floats, field: PlotArea, stacks: tuple[int | None, ...]) -> tuple[PathMark, ...]:
@@ -247,9 +247,9 @@ def _partings(chart: Chart, edges: Floats, field: PlotArea, stacks: tuple[int | 
         elif stack is not None:
             numbers.add(stack)
     if chart.line_at == "edge" and len(edges):
-        whole = edges.reshape(-1, field.count, 4)
-        heaps = np.concatenate((whole[:, :, :2].min(axis=0), whole[:, :, 2:].max(axis=0)), axis=1)
-        for (left, bottom, right, top), after in zip(heaps[:-1].tolist(), heaps[1:].tolist(), strict=True):
+        rects = edges.reshape(-1, field.count, 4)
+        outlines = np.concatenate((rects[:, :, :2].min(axis=0), rects[:, :, 2:].max(axis=0)), axis=1)
+        for (left, bottom, right, top), after in zip(outlines[:-1].tolist(), outlines[1:].tolist(), strict=True):
             if field.horizontal:
                 marks.append(rule(left, bottom, max(right, after[2]), bottom, "parting"))
             else:
