@@ -11,9 +11,13 @@ import sys
 import time
 from unittest import mock
 
+import pandas as pd
+
+import vantric
 from tests.cli.test_cli import LOG, Result
 from tests.folder import InFolder
 from vantric.cli import results as output
+from vantric.errors import ColumnError
 
 
 class Tally(InFolder):
@@ -163,6 +167,46 @@ class Columns(InFolder):
     def test_part_of_a_source(self) -> None:
         self.assertIn("1,389 records, 7 columns", Result("columns", LOG, "--where", "kiln = 'Kiln 2'").out)
         self.assertIn("did you mean 'kiln'", Result("columns", LOG, "--where", "kilm = 'x'").err)
+
+
+class SeveralWhereOneIsWanted(InFolder):
+    """A list or a range of columns, for each option that names one column."""
+
+    def test_each_option_says_so(self) -> None:
+        split = ("--before", "Early", "--after", "Night")
+        for several in ("kiln,shift", "kiln:shift", "kiln, shift"):
+            for command in (
+                ("tally", LOG, "--by", several),
+                ("tally", LOG, "--by", "defect", "--weight", several),
+                ("tally", LOG, "--by", "defect", "--unique", several),
+                ("tally", LOG, "--by", "defect", "--split", several),
+                ("pareto", LOG, "--by", "defect", "--per", several),
+                ("pareto", LOG, "--by", "defect", "--per", f"once:{several}"),
+                ("trend", LOG, "--by", "defect", "--date", several),
+                ("trend", LOG, "--by", "defect", "--date", "date", "--per", several),
+                ("compare", LOG, "--by", "defect", "--split", several, *split),
+                ("combine", LOG, "--x", several, "--bars", "pieces"),
+                ("combine", LOG, "--x", "kiln", "--line", f"mean:{several}"),
+                ("review", LOG, "--by", several),
+            ):
+                with self.subTest(command=command):
+                    result = Result(*command)
+                    self.assertEqual(result.status, 2)
+                    self.assertIn(f"'{several}' is several columns of", result.err)
+
+    def test_counts_are_added_up_from_several(self) -> None:
+        self.assertEqual(Result("tally", LOG, "--by", "defect", "--count", "pieces,rework_cost").status, 0)
+
+    def test_a_column_of_that_very_name_wins(self) -> None:
+        book = self.folder / "signs.csv"
+        book.write_text('"kiln,shift",kiln,shift\nA,1,2\nB,1,2\nA,3,4\n')
+        self.assertIn("A", Result("tally", book, "--by", "kiln,shift").out)
+
+    def test_of_data_in_memory_too(self) -> None:
+        data = {"kiln": ["A", "B"], "shift": ["x", "y"]}
+        for source in (data, pd.DataFrame(data)):
+            with self.assertRaisesRegex(ColumnError, "'kiln,shift' is several columns of the"):
+                vantric.tally(source, "kiln,shift")
 
 
 class Patience(InFolder):

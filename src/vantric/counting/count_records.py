@@ -27,7 +27,7 @@ from vantric.reading.headings import label_text
 from vantric.reading.number_columns import checked
 from vantric.reading.profile import ColumnProfile, only_countable, profile
 from vantric.reading.records import Records
-from vantric.reading.settings import CountSettings, CrosstabSettings, ReadSettings
+from vantric.reading.settings import ColumnRange, CountSettings, CrosstabSettings, ReadSettings
 
 if TYPE_CHECKING:
     from vantric.core.counts import Crosstab, Measures
@@ -104,7 +104,7 @@ def crossed(data: Any, counting: CountSettings, opening: ReadSettings, crossing:
         raise ColumnError("a two-way table has a second column (split), or columns in its place (split_columns)")
     if not columns:
         return cross(data, counting, opening, split=str(crossing.split))
-    names = counting.columns(*columns)
+    names = counting.columns(*map(ColumnRange, columns))
     return with_records(_table(data), opening, names, lambda records: cross_columns(records, counting, columns))
 
 

@@ -185,10 +185,10 @@ class CountSettings(Options, section="What is counted"):
             raise ColumnError("the separator between labels is a sign such as ';', not a blank")
 
     def columns(self, *more: str | None) -> list[str]:
-        """Return the columns that must be there; the ends of ranges for ranges."""
+        """Return the columns that must be there; a count, and the columns in place of one of labels, may be ranges."""
         counts = (self.count,) if self.count is None or isinstance(self.count, str) else self.count
-        named = (self.by, *counts, self.weight, *self.by_columns, self.unique, self.date, *more)
-        return [name for name in named if name is not None]
+        ranges = [ColumnRange(name) for name in (*counts, *self.by_columns) if name is not None]
+        return [*(name for name in (self.by, self.weight, self.unique, self.date, *more) if name is not None), *ranges]
 
 
 class RateUnits(Options, section="Rates"):
@@ -329,15 +329,24 @@ class CategorySettings(Options, section="What is drawn"):
         return (self.planned, self.actual) if self.planned is not None and self.actual is not None else ()
 
 
+class ColumnRange(str):
+    """What may name several columns: ``Jan:Mar``, ``scrap,rework``; any other text that is wanted names one column."""
+
+
 def check_columns(column_names: Sequence[str], names: Sequence[str], where: str) -> None:
-    """Raise `ColumnError` for the first wanted column that is not known; of a range, for its ends."""
+    """Raise `ColumnError` for the first wanted column that is not known, or that is several where one is wanted."""
     for name in column_names:
-        if name in names:
+        if name in names:  # a column of that very name wins, whatever signs are in it
             continue
         parts = [part.strip() for text in ([name] if "," not in name else read_names(name)) for part in text.split(":")]
-        for part in parts if len(parts) > 1 and any(part in names for part in parts) else [name]:
+        if len(parts) == 1 or not any(part in names for part in parts):
+            raise unknown_column(name, names, where)
+        for part in parts:
             if part not in names:
                 raise unknown_column(part, names, where)
+        if not isinstance(name, ColumnRange):
+            # Without this, whatever groups by the name fails in its own way, engine by engine.
+            raise ColumnError(f"'{name}' is several columns of {where} where one is wanted; name one", value=name)
 
 
 def plain_names(column_names: Sequence[str]) -> list[str]:
