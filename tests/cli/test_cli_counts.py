@@ -194,6 +194,13 @@ class SeveralWhereOneIsWanted(InFolder):
                     self.assertEqual(result.status, 2)
                     self.assertIn(f"'{several}' is several columns of", result.err)
 
+    def test_a_sign_with_nothing_behind_it_is_no_column_without_a_name(self) -> None:
+        for typed in ("defect:", ":defect", "defect,", ",defect", ":", ","):
+            with self.subTest(typed=typed):
+                err = Result("tally", LOG, "--by", typed).err
+                self.assertIn(f"has no column '{typed}'", err)
+                self.assertIn("has no column", Result("tally", LOG, "--by", "defect", "--count", typed).err)
+
     def test_counts_are_added_up_from_several(self) -> None:
         self.assertEqual(Result("tally", LOG, "--by", "defect", "--count", "pieces,rework_cost").status, 0)
 

@@ -338,8 +338,9 @@ def check_columns(column_names: Sequence[str], names: Sequence[str], where: str)
     for name in column_names:
         if name in names:  # a column of that very name wins, whatever signs are in it
             continue
-        parts = [part.strip() for text in ([name] if "," not in name else read_names(name)) for part in text.split(":")]
-        if len(parts) == 1 or not any(part in names for part in parts):
+        texts = [name] if "," not in name else read_names(name)
+        parts = [part.strip() for text in texts for part in text.split(":") if part.strip()]
+        if len(parts) < 2 or not any(part in names for part in parts):
             raise unknown_column(name, names, where)
         for part in parts:
             if part not in names:
