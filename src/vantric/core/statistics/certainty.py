@@ -18,6 +18,7 @@ from vantric.errors import RankError
 
 if TYPE_CHECKING:
     from vantric.core.counts.pareto_table import ParetoTable
+    from vantric.core.statistics.sample import Floats
 
 #: The level of all intervals.
 _LEVEL = 0.95
@@ -224,7 +225,6 @@ def _unseen(sure: Certainty) -> list[str]:
     return ["the limits hold for these categories; they do not cover labels first found in these data"]
 
 
-Floats = NDArray[np.float64]
 #: Draws x categories that are held at once: 40 MB.
 _MOST_CELLS = 5_000_000
 #: Jeffreys' prior of a multinomial.

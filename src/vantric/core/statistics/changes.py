@@ -6,7 +6,6 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING, Literal
 
 import numpy as np
-from numpy.typing import NDArray
 
 from vantric.core.numbers.caching import remembered
 from vantric.core.numbers.number_format import number_text, readable
@@ -18,8 +17,8 @@ from vantric.errors import RankError
 if TYPE_CHECKING:
     from vantric.core.counts.comparison import Comparison
     from vantric.core.counts.tally import Tally
+    from vantric.core.statistics.sample import Floats
 
-Floats = NDArray[np.float64]
 #: The level of all intervals.
 _LEVEL = 0.95
 

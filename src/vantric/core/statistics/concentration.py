@@ -6,7 +6,6 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
-from numpy.typing import NDArray
 
 from vantric.core.numbers.number_format import number_text
 from vantric.core.results import DataResult
@@ -17,8 +16,8 @@ from vantric.errors import RankError
 
 if TYPE_CHECKING:
     from vantric.core.counts.pareto_table import ParetoTable
+    from vantric.core.statistics.sample import Floats
 
-Floats = NDArray[np.float64]
 #: Halvings after which a bisection is as exact as a float.
 _HALVINGS = 60
 

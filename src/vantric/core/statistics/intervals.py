@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
-from numpy.typing import NDArray
 
 from vantric.core.statistics.sample import Sample
 
-Floats = NDArray[np.float64]
+if TYPE_CHECKING:
+    from vantric.core.statistics.sample import Floats
+
 #: Sums of weights are off by their floats.
 _NEAR = 1e-9
 _FAR = 10.0  # standard errors: beyond any level that is asked for

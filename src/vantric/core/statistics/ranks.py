@@ -4,14 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import TypeVar
+from typing import TYPE_CHECKING, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
 
 from vantric.core.statistics.sample import Sample
 
-Floats = NDArray[np.float64]
+if TYPE_CHECKING:
+    from vantric.core.statistics.sample import Floats
+
 _SMALL = 5.0  # expected count, below which the chi-square distribution does not hold
 #: Draws of the test of evenness, and what may be held at once.
 _MOST_DRAWS, _MOST_CELLS = 9_999, 5_000_000

@@ -6,7 +6,6 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
-from numpy.typing import NDArray
 
 from vantric.core.numbers.caching import remembered
 from vantric.core.numbers.number_format import listed, one_line, percent_text
@@ -18,8 +17,8 @@ from vantric.errors import RankError
 
 if TYPE_CHECKING:
     from vantric.core.counts.crosstab import Crosstab
+    from vantric.core.statistics.sample import Floats
 
-Floats = NDArray[np.float64]
 #: Expected counts below it are too small for a normal residual (Cochran 1954).
 _SMALL = 5.0
 #: The level, shared by all cells.

@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
 
 from vantric.core.statistics.significance_tests import permutation_p
 
-Floats = NDArray[np.float64]
+if TYPE_CHECKING:
+    from vantric.core.statistics.sample import Floats
+
 Mask = NDArray[np.bool_]
 #: Shewhart's limits: three standard deviations.
 _SIGMAS = 3.0

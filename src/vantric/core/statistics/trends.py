@@ -7,7 +7,6 @@ from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any, Unpack
 
 import numpy as np
-from numpy.typing import NDArray
 
 from vantric.core.counts.ordering import Measured
 from vantric.core.numbers.number_format import counted, digits_text, ends_texts, listed, number_text, one_line
@@ -21,6 +20,7 @@ if TYPE_CHECKING:
     from vantric.core.charts import PanelChart
     from vantric.core.counts.crosstab import Crosstab
     from vantric.core.counts.tally import Tally
+    from vantric.core.statistics.sample import Floats
     from vantric.typing import TrendChartOptions
 
 #: Categories that the sentence names.
@@ -195,7 +195,6 @@ def _basis_sentence(trend: Trend) -> str:
     return f"what each {trend.period} was counted in is not known: with it (per) rates could be compared"
 
 
-Floats = NDArray[np.float64]
 #: Periods, below which no slope is fitted.
 _FEWEST = 4
 
