@@ -28,7 +28,7 @@ TABLES: dict[str, tuple[str, tuple[str, ...], Callable[[int], Iterable[tuple[str
     ),
     "rates": ("Rates, exposures from 1 to 5", ("Mean count", "Categories", "Intervals", "Ranks"), rates),
     "compared": (
-        "Before and after, shares: how often a category is named beyond chance",
+        "Before and after, shares: how often a category is named as significant",
         ("Truth", "Pieces a record", "Records a side", "Any", "The first", "Mix differs"),
         compared,
     ),
@@ -75,7 +75,7 @@ _HEAD = """# How often the statements hold
 
 Simulated by `python bench/coverage.py --to docs/coverage.md`; every number is a share of repetitions, each with its own
 seed. Intervals and ranks are to hold at once in at least 0.95 of them, less three standard errors (0.940 at 4,000
-repetitions); what is called beyond chance where nothing is, in at most 0.05. What each method is, is in
+repetitions); what is called significant where nothing is, in at most 0.05. What each method is, is in
 [certainty.md](certainty.md).
 
 """

@@ -206,7 +206,7 @@ def labels() -> list[Line]:
 
 
 def tables() -> list[Line]:
-    """Rank, cumulate and cut off a million categories, beside the bare ranking and running sum of their numbers."""
+    """Rank and accumulate a million categories, beside the bare ranking and running sum of their numbers."""
     import numpy as np
 
     from vantric.core.counts import Missing, Provenance, Tally

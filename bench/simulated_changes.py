@@ -136,7 +136,7 @@ def related(repetitions: int) -> Iterable[tuple[str, ...]]:
 
 
 def trending(repetitions: int) -> Iterable[tuple[str, ...]]:
-    """Yield how often a trend is called beyond chance, and how often its interval holds."""
+    """Yield how often a trend is called significant, and how often its interval holds."""
     for periods in (6, 12, 36):
         for mean in (1, 10, 100):
             for kind, change in (("counts", 1.0), ("counts that vary more", 1.0), ("counts", 1.05)):

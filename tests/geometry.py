@@ -92,7 +92,7 @@ def _clear_ends(
     """Whether the lower and the upper end of the data have their headroom, or need none: zero, fixed, or full."""
     shares = [float(share) for share in scale.fraction([low, high])]
     fixed = limits or (None, None)
-    whole = percent and scale.upper == 100  # the axis of stacks to 100 % ends there
+    whole = percent and scale.upper == 100  # the axis of stacks to 100% ends there
     zero = scale.kind == "linear" and scale.lower <= 0 <= scale.upper
     return (
         fixed[0] is not None or (zero and low >= 0) or shares[0] >= headroom * (1 - 1e-3) - 1e-9,

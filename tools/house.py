@@ -14,6 +14,7 @@ FLOORS: dict[str, tuple[str, ...]] = {
     "for all": ("base", "options"),
     "core: numbers in, plan out": (
         "core/numbers",
+        "core/messages",
         "core/axes",
         "core/counts",
         "core/statistics",

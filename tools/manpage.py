@@ -12,8 +12,8 @@ from vantric.cli.main import COMMANDS, every_command
 
 PATH = Path(__file__).parent.parent / "docs/man/vantric.1"
 _ABOUT = (
-    "Counts records by category, ranks, cumulates and cuts off, draws bars and lines on two axes that agree, and "
-    "says what the numbers show and how sure that is."
+    "Counts records by category, ranks, accumulates and marks the cutoff, draws bars and lines on two axes that agree, "
+    "and says what the numbers show and how sure that is."
 )
 _SHOWN = ("source", "status")
 

@@ -204,7 +204,7 @@ class Comparison(TypedDict):
 
 
 class Point(TypedDict):
-    """A period of a category, with its limits of chance."""
+    """A period of a category, with its control limits."""
 
     period: str
     count: Number

@@ -46,13 +46,13 @@ if TYPE_CHECKING:
     from vantric.core.charts.series import Points as Points
     from vantric.core.charts.series import Stems as Stems
     from vantric.core.charts.series import Steps as Steps
-    from vantric.core.charts.wording import WORDS as WORDS
     from vantric.core.counts.comparison import Comparison as Comparison
     from vantric.core.counts.crosstab import Crosstab as Crosstab
     from vantric.core.counts.gap import Gap as Gap
     from vantric.core.counts.measures import Measures as Measures
     from vantric.core.counts.pareto_table import ParetoTable as ParetoTable
     from vantric.core.counts.tally import Tally as Tally
+    from vantric.core.messages.languages import WORDS as WORDS
     from vantric.core.numbers.number_format import NumberStyle as NumberStyle
     from vantric.core.review.finding import Finding as Finding
     from vantric.core.statistics.certainty import Certainty as Certainty
@@ -63,50 +63,35 @@ if TYPE_CHECKING:
 
 #: Public name -> the module it is in.
 _HOMES = {
-    "Area": "core.charts.series",
-    "Bars": "core.charts.series",
-    "Certainty": "core.statistics.certainty",
-    "Chart": "core.charts.chart",
-    "Comparison": "core.counts.comparison",
-    "Concentration": "core.statistics.concentration",
-    "Crosstab": "core.counts.crosstab",
-    "Finding": "core.review.finding",
-    "Gap": "core.counts.gap",
-    "Line": "core.charts.series",
-    "Mark": "core.charts.references",
-    "Measures": "core.counts.measures",
-    "NumberStyle": "core.numbers.number_format",
-    "PanelChart": "core.charts.chart",
-    "ParetoTable": "core.counts.pareto_table",
-    "Points": "core.charts.series",
-    "Reference": "core.charts.references",
-    "Relation": "core.statistics.relation",
-    "Scale": "core.axes.scale",
-    "ScalePair": "core.axes.alignment",
-    "Report": "api.reports",
-    "Stems": "core.charts.series",
-    "Steps": "core.charts.series",
-    "Suggestion": "core.axes.suggestion",
-    "Tally": "core.counts.tally",
-    "Trend": "core.statistics.trends",
-    "VantricError": "errors",
-    "WORDS": "core.charts.wording",
-    "aggregate": "api.counting",
-    "align": "api.charts",
-    "category_colors": "api.counting",
-    "combine": "api.charts",
-    "compare": "api.counting",
-    "crosstab": "api.counting",
-    "gap": "api.counting",
-    "pareto": "api.counting",
-    "pareto_chart": "api.counting",
-    "read_chart": "api.counting",
-    "relate": "api.counting",
-    "report": "api.reports",
-    "review": "api.reviews",
-    "suggest_axes": "core.axes.suggestion",
-    "tally": "api.counting",
-    "trend": "api.counting",
+    name: home
+    for home, names in {
+        "api.charts": "align combine",
+        "api.counting": "aggregate category_colors compare crosstab gap pareto pareto_chart read_chart "
+        "relate tally trend",
+        "api.reports": "Report report",
+        "api.reviews": "review",
+        "core.axes.alignment": "ScalePair",
+        "core.axes.scale": "Scale",
+        "core.axes.suggestion": "Suggestion suggest_axes",
+        "core.charts.chart": "Chart PanelChart",
+        "core.charts.references": "Mark Reference",
+        "core.charts.series": "Area Bars Line Points Stems Steps",
+        "core.counts.comparison": "Comparison",
+        "core.counts.crosstab": "Crosstab",
+        "core.counts.gap": "Gap",
+        "core.counts.measures": "Measures",
+        "core.counts.pareto_table": "ParetoTable",
+        "core.counts.tally": "Tally",
+        "core.messages.languages": "WORDS",
+        "core.numbers.number_format": "NumberStyle",
+        "core.review.finding": "Finding",
+        "core.statistics.certainty": "Certainty",
+        "core.statistics.concentration": "Concentration",
+        "core.statistics.relation": "Relation",
+        "core.statistics.trends": "Trend",
+        "errors": "VantricError",
+    }.items()
+    for name in names.split()
 }
 __all__ = ["__version__", *_HOMES]
 

@@ -145,7 +145,7 @@ class Made(Case):
                 "[sections.counting]", 'data = ["log", "later"]\n[sections.counting]'
             )
         )
-        self.assertIn("within chance", self.made(text).sections[0].sentence.casefold())
+        self.assertIn("no evidence of a change", self.made(text).sections[0].sentence.casefold())
 
     def test_data_in_place_of_a_source_may_be_anywhere(self) -> None:
         inner = self.folder / "reports"
@@ -310,7 +310,13 @@ class Since(Case):
             said[name] = found.changed
         self.assertEqual(said["the last report"], said["a file of data"])
         [line] = said["the last report"]
-        for words in ("“Scratch” rose from", "beyond chance", "“Crack”", "“Stain”", "“Scratch” from 3 to 1"):
+        for words in (
+            "“Scratch” rose from",
+            "statistically significant",
+            "“Crack”",
+            "“Stain”",
+            "“Scratch” from 3 to 1",
+        ):
             self.assertIn(words, line)
         two = text.replace("[[sections]]", '[sources.last]\nsource = "old.csv"\n[[sections]]').replace(
             'kind = "pareto"', 'kind = "pareto"\ndata = "log"'
@@ -329,12 +335,12 @@ class Since(Case):
             [line] = self.made(other, previous=self.folder / "last.json").changed
             self.assertIn("Last time it was of records where kiln = 'Kiln 2'.", line)
 
-    def test_within_chance_is_not_a_change(self) -> None:
+    def test_no_evidence_is_not_a_change(self) -> None:
         self.log("old.csv", {"a": 10, "b": 9})
         self.log("new.csv", {"a": 9, "b": 10})
         found = self.made(HEAD.replace("inspections", "new") + PARETO, previous=self.folder / "old.csv").changed[0]
-        self.assertIn("Within chance", found)
-        self.assertIn("by chance or not", found)
+        self.assertIn("No evidence of a change", found)
+        self.assertIn("significant or not", found)
 
     def test_other_settings_are_not_compared(self) -> None:
         self.made(HEAD + PARETO).save(self.folder / "last.json")

@@ -68,7 +68,7 @@ class Pointing(InABrowser):
             tip = seen.page.locator(".tip").inner_text()
             row = demo().rows[1]
             self.assertIn(f"{row.category}\nFrequency: {row.frequency} records", tip)
-            self.assertIn(f"Percent: {row.percent:.3f} %", tip)
+            self.assertIn(f"Percent: {row.percent:.3f}%", tip)
             on = seen.page.locator(".on")
             self.assertEqual(on.locator("th").inner_text(), row.category)
             self.assertGreaterEqual(seen.page.locator("svg .on").count(), 6)  # bar, point and target of three views
@@ -145,10 +145,10 @@ class Working(InABrowser):
         with self.browser.opened(self.pareto) as seen:
             self.assertIn("664", seen.shown("svg .value text"))
             seen.page.get_by_label("percents").check()
-            self.assertIn("17.3 %", seen.shown("svg .value text"))
+            self.assertIn("17.3%", seen.shown("svg .value text"))
             self.assertEqual(seen.shown("thead .only-intervals"), [])
             seen.page.get_by_label("intervals").check()
-            self.assertEqual(seen.shown("thead .only-intervals"), ["Low, 95 %", "High, 95 %"])
+            self.assertEqual(seen.shown("thead .only-intervals"), ["Low, 95%", "High, 95%"])
             self.assertEqual(seen.page.locator(".view:visible").count(), 1)
             self.assertGreater(seen.page.locator(".view:visible .interval").count(), 0)
 
@@ -177,12 +177,26 @@ class Working(InABrowser):
                         self.assertEqual(rows.count(), wanted.cutoff.count, (number, rule, ties, cut))
                         said = seen.page.locator(".said").inner_text()
                         if wanted.cutoff.count:
-                            reached = re.search(r"together (.*?) %\.", said)
+                            reached = re.search(r"with ([\d.,]+)%: ", said)
                             assert reached is not None, said
                             self.assertLessEqual(abs(float(reached[1]) - wanted.cutoff.cumulative_percent), 0.0500001)
                         checked += 1
                     self.assertEqual(seen.said, [])
         self.assertEqual(checked, len(tables) * 27)
+
+    def test_a_cut_is_said_in_the_marks_of_the_page(self) -> None:
+        table = vt.pareto({f"c{n:04d}": 1 for n in range(1020)} | {"first": 510})
+        for language, words in (
+            ("de", ["50,5\u00a0%", "is reached by 264 of 1.021 categories", "“first”"]),
+            ("fr", ["50,5\u00a0% cutoff", "264 of 1\u202f021"]),
+            ("en", ["is reached by 264 of 1,021 categories, with 50.52%: “first”,", "and 256 more"]),
+        ):
+            with self.browser.opened(page_of(table.chart(language=language))) as seen:
+                seen.page.get_by_role("spinbutton").fill("50.5")
+                said = seen.page.locator(".said").inner_text()
+                for word in words:
+                    self.assertIn(word, said)
+                self.assertEqual(seen.said, [])
 
     def test_a_cut_moves_the_line_the_bars_and_the_classes(self) -> None:
         with self.browser.opened(self.pareto) as seen:
@@ -195,7 +209,7 @@ class Working(InABrowser):
             share = float(plan.scales.secondary.fraction(50.0))
             self.assertAlmostEqual((frame["y"] + frame["height"] - line["y"]) / frame["height"], share, delta=0.005)
             self.assertFalse(seen.page.locator(".view:visible g.cut").first.is_visible())
-            seen.page.get_by_role("button", name="as it was").click()
+            seen.page.get_by_role("button", name="Reset").click()
             self.assertEqual(seen.page.locator(".view:visible rect.strong").count(), demo().cutoff.count)
             self.assertEqual(seen.page.locator(".recut-line").count(), 0)
             self.assertTrue(seen.page.locator(".view:visible g.cut").first.is_visible())
@@ -364,7 +378,7 @@ class Reports(InABrowser):
             self.assertEqual(len(texts), 5, form)
             self.assertNotIn("Show", texts[0].split())
             for row in vt.pareto(_log(), "defect", merge_spellings=True).rows:
-                line = rf"{row.rank}\s+{re.escape(row.category)}\s+{row.frequency:,}\s+{row.percent:.1f} %"
+                line = rf"{row.rank}\s+{re.escape(row.category)}\s+{row.frequency:,}\s+{row.percent:.1f}%"
                 self.assertTrue(any(re.search(line, text) for text in texts), f"{form}: {line}")
 
 

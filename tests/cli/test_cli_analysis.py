@@ -183,9 +183,9 @@ class Compare(InFolder):
         lines = result.out.splitlines()
         self.assertEqual(lines[0], "Comparison of defect")
         self.assertTrue(all(len(line) <= 80 for line in lines), lines)
-        self.assertIn("Not shown for want of room: Share of change", result.out)
-        self.assertRegex(result.out, r"\nPinhole +330 +255 +−75 +22\.1 % +26\.9 % +−0\.5 to \+10\.3 +within\n")
-        self.assertRegex(" ".join(lines), "fell from 1,494 .Early. to 948 .Night.")
+        self.assertIn("Not shown, not enough space: Share of change", result.out)
+        self.assertRegex(result.out, r"\nPinhole +330 +255 +22\.1% +26\.9% +−0\.5 to \+10\.3 +no evidence\n")
+        self.assertRegex(" ".join(lines), "fell by 36.5%, from 1,494 .Early. to 948 .Night.")
 
     def test_two_sources(self) -> None:
         before, after = self.file("d,n\na,4\nb,1\n"), self.file("d,n\na,1\nb,1\n", "after.csv")

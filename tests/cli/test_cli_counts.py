@@ -27,9 +27,9 @@ class Tally(InFolder):
         self.assertTrue(lines[1].endswith("inspections.csv: 4,000 records"))
         self.assertEqual(
             [line.split() for line in lines[3:5]],
-            [["Category", "Frequency", "Percent"], ["Kiln", "2", "1,389", "34.7", "%"]],
+            [["Category", "Frequency", "Percent"], ["Kiln", "2", "1,389", "34.7%"]],
         )
-        self.assertEqual(lines[-1].split(), ["Total", "4,000", "100.0", "%"])
+        self.assertEqual(lines[-1].split(), ["Total", "4,000", "100.0%"])
 
     def test_json_is_the_contract(self) -> None:
         log = self.file("defect,n\nPinhole,3\nWarping,1\n,2\n")
@@ -61,7 +61,7 @@ class Tally(InFolder):
         result = Result(
             "tally", LOG, "--by", "shift", "--format", "markdown", "--out", out, "--out", self.folder / "t.json"
         )
-        self.assertIn("| Early | 1,569 | 39.2 % |", result.out)
+        self.assertIn("| Early | 1,569 | 39.2% |", result.out)
         rows = list(csv.DictReader(io.StringIO(out.read_text())))
         self.assertEqual(
             (rows[0]["category"], rows[0]["frequency"], float(rows[0]["percent"])), ("Early", "1569", 39.225)
@@ -95,13 +95,13 @@ class Tally(InFolder):
 
     def test_other_shapes(self) -> None:
         sheet = self.file("day,Pinhole,Warp\n1,3,1\n2,,2\n", "check.csv")
-        self.assertRegex(Result("tally", sheet, "--by-columns", "Pinhole, Warp").out, r"Pinhole +3 +50.0 %")
+        self.assertRegex(Result("tally", sheet, "--by-columns", "Pinhole, Warp").out, r"Pinhole +3 +50.0%")
         cells = self.file("d,u\na/b,1\na,1\n", "cells.csv")
         self.assertIn("3 mentions in 2 records", Result("tally", cells, "--by", "d", "--separator", "/").out)
         of_mentions = Result("tally", cells, "--by", "d", "--separator", "/").out
-        self.assertRegex(of_mentions, r"Percent of mentions\na +2 +66.7 %\nb +1 +33.3 %\nTotal +3 +100.0 %")
+        self.assertRegex(of_mentions, r"Percent of mentions\na +2 +66.7%\nb +1 +33.3%\nTotal +3 +100.0%")
         of_records = Result("tally", cells, "--by", "d", "--separator", "/", "--percent-of", "records").out
-        self.assertRegex(of_records, r"Percent of records\na +2 +100.0 %\nb +1 +50.0 %\nTotal +3\n")
+        self.assertRegex(of_records, r"Percent of records\na +2 +100.0%\nb +1 +50.0%\nTotal +3\n")
         found = json.loads(
             Result("tally", cells, "--by", "d", "--separator", "/", "--percent-of", "records", "--format", "json").out
         )

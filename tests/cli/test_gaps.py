@@ -18,10 +18,10 @@ class Gaps(InFolder):
         one = self.gap("--planned", "planned", "--actual", "achieved")
         self.assertRegex(one.out, r"Glaze +1,850 +1,499.0 +-351.0 ")
         self.assertIn(
-            "The largest difference is -351 at “Glaze”: 1,499 achieved of 1,850 planned, 81.0 %",
+            "The largest difference is -351 at “Glaze”: 1,499 achieved of 1,850 planned, 81.0%",
             " ".join(one.out.split()),
         )
-        self.assertIn("of 4 categories: 3 below planned, 1 above", " ".join(one.out.split()))
+        self.assertIn("Of 4 categories, 3 below planned and 1 above.", " ".join(one.out.split()))
         self.assertIn("'New' has only one of 'planned' and 'achieved'", " ".join(one.out.split()))
 
     def test_over_and_under_are_series_of_their_own_on_a_log_axis_too(self) -> None:
@@ -30,7 +30,7 @@ class Gaps(InFolder):
             self.assertEqual(chart.categories, ("Glaze", "Press", "Pack", "Lab", "New"))
             roles = [one.role for one in chart.series]
             self.assertEqual(roles, ["quiet", "under", "strong"])
-            self.assertEqual(chart.series[1].texts[0], "-351: 81.0 % of 1,850")
+            self.assertEqual(chart.series[1].texts[0], "-351: 81.0% of 1,850")
             shown = {mark.text for mark in chart.plan().texts}
             if chart.orientation == "horizontal":
                 self.assertLessEqual({text for one in chart.series for text in one.texts if text}, shown)
@@ -90,7 +90,7 @@ class Relations(InFolder):
         sheet = self.file(f"x,a,b\n{rows}")
         result = Result("combine", sheet, "--x", "x", "--bars", "a", "--line", "b", "--relate", "a,b")
         self.assertIn(
-            "Spearman correlation 1.00, every pair in the same order; a relation does not show a cause.",
+            "The Spearman correlation is 1.00: every pair is in the same order. A relation does not show a cause.",
             " ".join(result.out.split()),
         )
         both = ("combine", sheet, "--x", "x", "--bars", "a", "--line", "b")
@@ -125,7 +125,7 @@ class Draw(InFolder):
         )
         self.assertEqual(result.status, 0, result.err)
         content = target.read_text(encoding="utf-8")
-        for words_ in ("Mängel", "Summe 3", 'viewBox="0 0 900 600"', "66,7 %"):
+        for words_ in ("Mängel", "Summe 3", 'viewBox="0 0 900 600"', "66,7%"):
             self.assertIn(words_, content)
         self.assertIn("--title", Result("draw", "--help").out)
 

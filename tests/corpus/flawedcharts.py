@@ -45,7 +45,7 @@ def _axes() -> Iterator[Flawed]:
         yield Flawed(
             f"stretched to {limits}",
             "stretched-axis",
-            "4.8 % of its level",
+            "4.8% of its level",
             _chart(
                 bars("Fired", FIRED, unit="tiles"), line("R", [4.0, 4.1, 4.2, 4.05], unit="%"), secondary_limits=limits
             ),
@@ -101,10 +101,10 @@ def _marks() -> Iterator[Flawed]:
     bars, line, area = vt.Bars, vt.Line, vt.Area
     counts = bars("Frequency", [88, 61, 44, 38])
     for name, label, values, words in (
-        ("ends at 90", "Cumulative percent", [34.3, 58.1, 75.1, 90], "the bars add up to 38.1 %"),
+        ("ends at 90", "Cumulative percent", [34.3, 58.1, 75.1, 90], "the bars add up to 38.1%"),
         ("is labeled in percent", "Cumulative percent", [88, 149, 193, 231], "it holds frequencies"),
         ("is 100 times too small", "Cumulative percent", [0.381, 0.645, 0.835, 1], "it holds shares of 1"),
-        ("is of other bars", "Cumulative %", [40, 70, 90, 100], "the line says 40.0 %"),
+        ("is of other bars", "Cumulative %", [40, 70, 90, 100], "the line says 40.0%"),
         ("falls", "Cum. %", [38.1, 64.5, 60, 100], "at 'Edge chip'"),
         ("is off at its end", "Kumuliert %", [38.1, 64.5, 83.5, 104], "at 'Scratch'"),
         ("repeats its own row", "Running percent", [38.1, 26.4, 19, 16.5], "at 'Warping'"),

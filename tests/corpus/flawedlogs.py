@@ -89,12 +89,12 @@ def _logs() -> Iterator[Flawed]:
     )
     missing = [(d, 1) for d in dealt(60)] + [("", 2)] * 40
     yield Flawed(
-        "40 % missing", "more-missing", "40 records lack a defect (40 %)", file(log(missing, "defect,kiln"), *by)
+        "40 % missing", "more-missing", "40 records have a blank “defect” (40%)", file(log(missing, "defect,kiln"), *by)
     )
     yield Flawed(
         "missing more than any category",
         "more-missing",
-        "records lack",
+        "records have a blank",
         file(
             log([(d, 1) for d in dealt(80, [f"Defect {n}" for n in "ABCDEFGH"], 4)] + [("", 2)] * 90, "defect,kiln"),
             *by,
@@ -151,7 +151,7 @@ def _labels() -> Iterator[Flawed]:
         yield Flawed(
             f"{one} first",
             "rest-first",
-            "is a rest",
+            "is a catch-all",
             of(lambda one=one: vt.pareto([one] * 50 + ["Stain"] * 30 + ["Speck"] * 12)),
         )
     yield Flawed(
@@ -220,7 +220,7 @@ def _amounts() -> Iterator[Flawed]:
     yield Flawed(
         "four records in three categories",
         "small-base",
-        "25 percent points",
+        "25 percentage points",
         of(lambda: vt.pareto(["a", "a", "b", "c"])),
     )
     yield Flawed(
@@ -244,7 +244,7 @@ def _two_ways() -> Iterator[Flawed]:
     yield Flawed(
         "missing 6 % and 50 %",
         "missing-by-stratum",
-        "50 %",
+        "50%",
         of(
             lambda: vt.crosstab(
                 {"d": (["a"] * 94 + [None] * 6) + (["b"] * 50 + [None] * 50), "s": ["x"] * 100 + ["y"] * 100}, "d", "s"

@@ -167,7 +167,7 @@ def _rows() -> Iterator[Flawed]:
         file(sheet([("Pinhole", 88), ("Other", 20), ("Warping", 61)])),
     )
     yield Flawed("a slip in a sheet", "near-labels", "'Scrach' and 'Scratch'", file(sheet([*DEFECTS, ("Scrach", 3)])))
-    yield Flawed("the rest is the largest", "rest-first", "is a rest", file(sheet([("Other", 120), *DEFECTS])))
+    yield Flawed("the rest is the largest", "rest-first", "is a catch-all", file(sheet([("Other", 120), *DEFECTS])))
 
 
 def _running() -> Iterator[Flawed]:

@@ -77,7 +77,7 @@ class Workbooks(InFolder):
         path = self.sheet(HEAD + rows)
         with zipfile.ZipFile(path, "a") as archive:
             archive.writestr("xl/sharedStrings.xml", f"<sst><si><t>a</t></si><si><t>{'b' * 32_000}</t></si></sst>")
-        with self.assertRaisesRegex(VantricError, "its cells hold 2,5[0-9,]* signs"):
+        with self.assertRaisesRegex(VantricError, "its cells hold 2,5[0-9,]* characters"):
             vt.tally(path, "defect")
 
     def test_large_sheets_that_are_read(self) -> None:

@@ -430,10 +430,10 @@ class Reading(Folder):
         Path("c.toml").write_text(HAND)
         chart = vt.read_chart("c.toml")
         self.assertEqual((chart.title, chart.categories), ("By hand", ("2026-01", "2026-02", "2026-03")))
-        self.assertEqual(chart.series[1].texts, ("", "", "5.10 %"))
+        self.assertEqual(chart.series[1].texts, ("", "", "5.10%"))
         self.assertEqual(chart.scales.secondary.lower, 0)
         out = self.run_well("draw", "c.toml", "--theme", "print", "--size", "800x500", "--out", "c.png").out
-        self.assertIn("By hand\nbars Fired", out)
+        self.assertIn("By hand\nBars Fired", out)
         other = json.loads(json.dumps(tomllib.loads(HAND)))
         Path("c.json").write_text(json.dumps(other))
         self.assertEqual(vt.read_chart("c.json"), chart)

@@ -105,8 +105,8 @@ class Live(unittest.TestCase):
         content = book_of(vt.pareto(counts))
         again = Recalculated(content, cells={"B3": 0.9})
         self.compared(again, vt.pareto(counts, cut=90))
-        self.assertEqual(again.value("Pareto", "A2"), "4 of 5 categories: 90 % of 100 records")
-        self.assertEqual(again.value("Chart data", "E1"), "Cutoff 90 %")
+        self.assertEqual(again.value("Pareto", "A2"), "4 of 5 categories: 90% of 100 records")
+        self.assertEqual(again.value("Chart data", "E1"), "Cutoff 90%")
         even = {f"c{n}": 10 for n in range(10)}
         self.assertEqual(Recalculated(book_of(vt.pareto(even))).value("Pareto", "A2").split()[0], "8")
 
@@ -164,7 +164,7 @@ class Live(unittest.TestCase):
         sheet = openpyxl.load_workbook(io.BytesIO(content), data_only=True)["Pareto"]
         self.assertEqual([sheet.cell(row, 2).value for row in range(6, 9)], ["a", "b", "c"])
         self.assertEqual([sheet.cell(row, 6).value for row in range(6, 9)], [0.5, 0.8, 1])
-        self.assertEqual(sheet["A2"].value, "2 of 3 categories: 80 % of 10 records")
+        self.assertEqual(sheet["A2"].value, "2 of 3 categories: 80% of 10 records")
 
     def test_what_is_saved_beside_a_formula_is_what_it_gives(self) -> None:
         log = {
@@ -173,7 +173,7 @@ class Live(unittest.TestCase):
             "made": list(range(1, 16)),
         }
         tables = [
-            vt.pareto({"Other": 9, "x": 5, "y": 1, "z": 1}, keep=2, rest_label="The rest"),  # 56.25 %
+            vt.pareto({"Other": 9, "x": 5, "y": 1, "z": 1}, keep=2, rest_label="The rest"),  # 56.25%
             vt.pareto({"a": Decimal("0.0001"), "b": Decimal("0.00003"), "c": Decimal("0.00003")}),
             vt.pareto(log, "defect", per="made", per_units=1000),
             vt.pareto(log, "defect", split="kiln", count="made"),

@@ -27,7 +27,7 @@ class NativePareto(unittest.TestCase):
         chart = self.chart(table)
         self.assertEqual(
             [one.name for one in chart.series],
-            ["Vital few", "Useful many", "Cumulative", "Cutoff 80 %", "0 %", "20 %", "40 %", "60 %", "80 %", "100 %"],
+            ["Vital few", "Useful many", "Cumulative", "Cutoff 80%", "0%", "20%", "40%", "60%", "80%", "100%"],
         )
         vital, useful, line, cut, *scale = chart.series
         self.assertEqual(len({one.axes for one in chart.series}), 1)  # all on one axis of counts
@@ -45,9 +45,9 @@ class NativePareto(unittest.TestCase):
             self.assertFalse(one.line)
             self.assertIn(chart.series.index(one), chart.unlisted)
         self.assertEqual({chart.height(cut, at) for at in range(5)}, {total * 0.8})
-        self.assertEqual([line.labels[at][1] for at in (1, 2, 3)], ["64.5 %", "83.5 %", "100 %"])
+        self.assertEqual([line.labels[at][1] for at in (1, 2, 3)], ["64.5%", "83.5%", "100%"])
         self.assertNotIn(0, line.labels)
-        self.assertIn("fewest that reach the cutoff", chart.alternative)
+        self.assertIn("fewest that reach the 80% cutoff", chart.alternative)
         self.assertEqual((chart.title, chart.value_axis(line)["title"]), ("Pareto chart", "Frequency (records)"))
 
     def test_references_resolve_to_the_cells_that_are_drawn(self) -> None:

@@ -118,7 +118,7 @@ class Packages(unittest.TestCase):
         self.assertIn("License-Expression", said)
         for wanted in (
             "vantric/py.typed",
-            "vantric/core/charts/words/de.toml",
+            "vantric/core/messages/catalogs/de.json",
             "vantric/cli/topics/cutoff.md",
             "vantric/cli/shells/completion.zsh",
             "vantric/files/chart.schema.json",

@@ -150,7 +150,7 @@ class Lettering(unittest.TestCase):
             warnings.simplefilter("always")
             picture(vt.pareto_chart(counts), "png")
         told = [str(warning.message) for warning in caught]
-        self.assertEqual(told, ["no installed font has 3 of the signs in the labels: U+65E5 U+672C U+1F642"])
+        self.assertEqual(told, ["no installed font has 3 of the characters in the labels: U+65E5 U+672C U+1F642"])
 
     def test_other_fonts_are_asked_for_signs_that_the_first_lacks(self) -> None:
         held = {"other": frozenset({ord("日")}), "third": frozenset({ord("日"), ord("本")})}

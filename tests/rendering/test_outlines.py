@@ -26,7 +26,7 @@ def dots(chart: vt.Chart, *, outlined: bool) -> np.ndarray:
 
 class Outlines(unittest.TestCase):
     def charts(self) -> dict[str, vt.Chart]:
-        table = vt.pareto({"AVATAR To": 5, "Wave, Ty.": 3, "10/11 %": 1})
+        table = vt.pareto({"AVATAR To": 5, "Wave, Ty.": 3, "10/11%": 1})
         return {
             "level": vt.pareto_chart(table),
             "turned": vt.pareto_chart(vt.pareto(TURNED)),

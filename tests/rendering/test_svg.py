@@ -29,7 +29,7 @@ class Semantic(unittest.TestCase):
         titles = [one.text for one in groups["series-1-bars"].iter(SVG + "title")]
         self.assertEqual(titles, ["2026-01, Good <b>: 600 tiles", "2026-02, Good <b>: 580 tiles"])
         said = {one.text for one in root.iter(SVG + "title")}
-        self.assertIn("2026-02, Rejected: 3.4 %", said)
+        self.assertIn("2026-02, Rejected: 3.4%", said)
         numbers = [one.get("data-category") for one in groups["series-2-bars"].iter(SVG + "rect")]
         self.assertEqual(numbers, ["1", "2", "3"])
 

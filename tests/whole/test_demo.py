@@ -135,9 +135,9 @@ class Readme(unittest.TestCase):
         table = vt.pareto(log)
         for row in table.rows:
             cells = (
-                f"| {row.rank} | {row.category} | {row.frequency} | {row.percent:.1f} % | {row.cumulative_frequency} | "
+                f"| {row.rank} | {row.category} | {row.frequency} | {row.percent:.1f}% | {row.cumulative_frequency} | "
             )
-            self.assertIn(f"{cells}{row.cumulative_percent:.1f} % | {row.abc} |", self.pages[1])
+            self.assertIn(f"{cells}{row.cumulative_percent:.1f}% | {row.abc} |", self.pages[1])
         quoted = " ".join(line.removeprefix("> ") for line in self.pages[1].splitlines() if line.startswith("> "))
         self.assertIn(table.sentence(), quoted)
         assert table.cutoff is not None

@@ -95,8 +95,8 @@ class Kinds(unittest.TestCase):
             )
 
     def markdown(self, result: TableResult) -> str:
+        from vantric.core.messages.formatter import PLAIN
         from vantric.output.markup import tables_markdown
-        from vantric.tables.localize import PLAIN
 
         return tables_markdown(result._of_kind().tables(result, None, PLAIN))
 

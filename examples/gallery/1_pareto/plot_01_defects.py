@@ -2,7 +2,7 @@
 A Pareto chart
 ==============
 
-The bars are ranked, the line cumulates, and 80 % cuts where the vital few end.
+The bars are ranked, the line accumulates, and 80% cuts where the vital few end.
 """
 
 from importlib.resources import files

@@ -1,5 +1,5 @@
 """
-The most that stay within 80 %
+The most that stay within 80%
 ==============================
 
 The other rule of a cutoff.

@@ -2,7 +2,7 @@
 Small categories folded
 =======================
 
-What is below 2 % becomes one row, always last.
+What is below 2% becomes one row, always last.
 """
 
 from importlib.resources import files

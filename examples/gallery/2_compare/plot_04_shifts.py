@@ -2,7 +2,7 @@
 Two shifts
 ==========
 
-Each in percent of its own total; changes beyond chance stand out.
+Each in percent of its own total; significant changes stand out.
 """
 
 from importlib.resources import files

@@ -2,7 +2,7 @@
 A two-way table in percent
 ==========================
 
-Each product is 100 %.
+Each product is 100%.
 """
 
 from importlib.resources import files

@@ -2,7 +2,7 @@
 What rises and what falls
 =========================
 
-Rates a month with limits of chance.
+Rates a month with control limits.
 """
 
 from importlib.resources import files

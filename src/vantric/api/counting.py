@@ -45,7 +45,7 @@ if TYPE_CHECKING:
 
 @shows(CountSettings, ReadSettings, TrendSettings)
 def trend(data: Any, by: str | None = None, **options: Unpack[TrendOptions]) -> Trend:
-    """Say which categories rise or fall over calendar periods, and draw them with limits of chance.
+    """Say which categories rise or fall over calendar periods, and draw them with control limits.
 
     Parameters
     ----------
@@ -68,7 +68,7 @@ def trend(data: Any, by: str | None = None, **options: Unpack[TrendOptions]) -> 
     >>> import vantric as vt
     >>> log = {"defect": ["Pinhole"] * 8, "date": [f"2026-0{month}-15" for month in (1, 2, 2, 3, 3, 4, 4, 4)]}
     >>> vt.trend(log, "defect", date="date").sentence().partition(".")[0]
-    'Over 4 months, “Pinhole” has no trend beyond chance'
+    'Over 4 months there is no evidence of a trend of “Pinhole”.'
     """
     trend: Trend = kind_named("trend").made(data, {**options, "by": by})
     return trend
@@ -266,7 +266,7 @@ def aggregate(
 
 @shows(CountSettings, ReadSettings, ParetoSettings)
 def pareto(data: Any, by: str | None = None, **options: Unpack[ParetoOptions]) -> ParetoTable:
-    """Count, rank, cumulate and cut off.
+    """Count, rank, accumulate, and mark the 80% cutoff.
 
     Parameters
     ----------
@@ -286,7 +286,7 @@ def pareto(data: Any, by: str | None = None, **options: Unpack[ParetoOptions]) -
     --------
     >>> import vantric as vt
     >>> vt.pareto(["Pinhole", "Warping", "Pinhole", None]).sentence()
-    'Of 3 records, it takes both categories to reach the cutoff of 80 %; 1 record without a label is left out.'
+    'Of 3 records, it takes both categories to reach the cutoff of 80%; 1 record without a label is left out.'
     """
     table: ParetoTable = kind_named("pareto").made(data, {**options, "by": by})
     return table
@@ -348,7 +348,7 @@ def category_colors(table: ParetoTable, theme: str = "light") -> dict[str, str]:
     table
         The table of the whole; its order says which category gets which color.
     theme
-        The look of the charts. Beyond seven categories colors come again.
+        The look of the charts. Beyond seven categories colors repeat.
 
     Returns
     -------

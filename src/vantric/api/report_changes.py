@@ -1,4 +1,4 @@
-"""What changed since last time, in words: beyond chance or not, what is new and gone, who moved in rank."""
+"""What changed since last time, in words: significant or not, what is new and gone, who moved in rank."""
 
 from __future__ import annotations
 
@@ -10,8 +10,9 @@ from typing import Any
 from vantric.core.counts import Comparison, Measures, Provenance, Tally, compare
 from vantric.core.counts.ranking import ranked_places
 from vantric.core.counts.tally import make_tally, make_weighted_tally
+from vantric.core.messages.message import Label, List, Message, Written, labels
 from vantric.core.numbers.label_order import natural_key
-from vantric.core.numbers.number_format import counted, ends_texts, listed, one_line
+from vantric.core.numbers.number_format import ends_texts, one_line
 from vantric.errors import ChartFileError, VantricError
 from vantric.tables.comparison import comparison_sentence
 
@@ -136,25 +137,26 @@ def changes_since(past: PastReport | None, now: PastReport | None) -> tuple[str,
     if now is None:
         return ()
     if past is None:
-        return ("It was not part of the report last time.",)
+        return (Message("new section"),)
     other = [name for name in now.settings if name != "where" and past.settings.get(name) != now.settings[name]]
     if other:
-        text = listed(
-            [f"{name} was {_said(past.settings.get(name))} and is {_said(now.settings[name])}" for name in other]
-        )
-        return (f"Not compared with last time, when something else was counted: {text}.",)
+        past_values = [
+            Message("option was", option=name, was=_said(past.settings.get(name)), now=_said(now.settings[name]))
+            for name in other
+        ]
+        return (Message("counted otherwise", options=List(tuple(past_values))),)
     if past.tally is None or now.tally is None:
         return _measures(past, now)
     if not past.tally.total or not now.tally.total:
-        return (f"Nothing was counted {_NOW if past.tally.total else _THEN}.",)
+        return (Message("nothing now" if past.tally.total else "nothing then"),)
     try:
         comparison = compare(past.tally, now.tally, names=(_THEN, _NOW))
     except VantricError as error:  # a report must not fail because last time's is of another kind
-        return (f"Not compared with last time: {error}.",)
+        return (Message("not compared", reason=str(error)),)
     found_out = (
         _conditions(past, now),
         comparison_sentence(comparison),
-        _new_and_gone(past.tally, now.tally),
+        *_new_and_gone(*_labels(past.tally, now.tally)),
         _moves(comparison),
     )
     return tuple(filter(None, found_out))
@@ -165,23 +167,26 @@ def _conditions(past: PastReport, now: PastReport) -> str:
     then, here = past.settings.get("where"), now.settings.get("where")
     if then is None or then == here:
         return ""
-    return f"Last time it was of records where {one_line(str(then))}."
+    return Message("other condition", where=one_line(str(then)))
 
 
 def _said(value: Any) -> str:
     return "not given" if value is None else repr(value)
 
 
-def _new_and_gone(then: Tally, now: Tally) -> str:
-    """Return the names of categories that are new, and of those that did not occur again."""
-    labels = [{name for name, value in tally.as_dict().items() if value} for tally in (then, now)]
-    new = [name for name in now.categories if name in labels[1] - labels[0]]
-    gone = [name for name in then.categories if name in labels[0] - labels[1]]
-    return " ".join(
-        f"{what}: {listed([_name(name) for name in sorted(names, key=natural_key)], most=_MOST)}."
-        for what, names in (("New", new), ("Gone", gone))
-        if names
-    )
+def _labels(then: Tally, now: Tally) -> tuple[list[str], list[str]]:
+    """Return the categories that are new, and those that did not occur again."""
+    before, after = ({name for name, value in tally.as_dict().items() if value} for tally in (then, now))
+    return sorted(after - before, key=natural_key), sorted(before - after, key=natural_key)
+
+
+def _new_and_gone(new: Sequence[str], gone: Sequence[str]) -> list[Message]:
+    pairs = (("new", new), ("gone", gone))
+    return [Message(what, labels=_named(names)) for what, names in pairs if names]
+
+
+def _named(names: Sequence[str]) -> List:
+    return labels(names, most=_MOST, longest=60)
 
 
 def _moves(comparison: Comparison) -> str:
@@ -191,32 +196,28 @@ def _moves(comparison: Comparison) -> str:
     ]
     rows.sort(key=lambda row: (-abs(row.rank_change or 0), row.after_rank or 0))
     if not rows:
-        return "No rank among the leading ones changed."
-    named = [f"{_name(row.category)} from {row.before_rank} to {row.after_rank}" for row in rows[:_MOST]]
-    more = f", and {counted(len(rows) - _MOST, 'category', 'categories')} more" if len(rows) > _MOST else ""
-    return f"Ranks that changed, by chance or not: {', '.join(named)}{more}."
+        return Message("no rank changed")
+    moves = [
+        Message("moved", label=Label(row.category, 60), before=row.before_rank, after=row.after_rank) for row in rows
+    ]
+    return Message("ranks changed", moves=List(tuple(moves), _MOST))
 
 
 def _measures(past: PastReport, now: PastReport) -> tuple[str, ...]:
     """Return which categories are new and gone, and which values are no longer what they were."""
-    texts = []
-    for what, names in (
-        ("New", [category for category in now.categories if category not in past.categories]),
-        ("Gone", [category for category in past.categories if category not in now.categories]),
-    ):
-        if names:
-            texts.append(f"{what}: {listed([_name(name) for name in names], most=_MOST)}.")
-    revised = list(_revised(past, now))
+    new = [category for category in now.categories if category not in past.categories]
+    gone = [category for category in past.categories if category not in now.categories]
+    sentences = _new_and_gone(new, gone)
+    revised = _revised(past, now)
     if revised:
-        more = f", and {len(revised) - _MOST} more" if len(revised) > _MOST else ""
-        texts.append(f"No longer what was said last time: {'; '.join(revised[:_MOST])}{more}.")
+        sentences.append(Message("revised", values=List(tuple(revised), _MOST)))
     lost = [name for name in past.series if name not in now.series]
     if lost:
-        texts.append(f"No longer drawn: {listed([_name(text) for text in lost], most=_MOST)}.")
-    return tuple(texts) or ("Nothing changed.",)
+        sentences.append(Message("no longer drawn", labels=_named(lost)))
+    return tuple(sentences) or (Message("nothing changed"),)
 
 
-def _revised(past: PastReport, now: PastReport) -> list[str]:
+def _revised(past: PastReport, now: PastReport) -> list[Message]:
     lines = []
     places = {name: place for place, name in enumerate(now.categories)}
     for name, values in past.series.items():
@@ -225,14 +226,11 @@ def _revised(past: PastReport, now: PastReport) -> list[str]:
                 continue
             after = now.series[name][places[category]]
             if (before is None) != (after is None):
-                texts = ["nothing" if item is None else f"{item:,}" for item in (before, after)]
+                values = [Message("nothing") if item is None else item for item in (before, after)]
             elif before is None or abs(before - after) <= _NOISE * max(abs(before), abs(after)):
                 continue
             else:
-                texts = list(ends_texts(before, after))
-            lines.append(f"{_name(name)} of {one_line(category, longest=40)} was {texts[0]} and is {texts[1]}")
+                values = list(map(Written, ends_texts(before, after)))
+            named = {"label": Label(name, 60), "category": one_line(category, longest=40)}
+            lines.append(Message("value was", was=values[0], now=values[1], **named))
     return lines
-
-
-def _name(label: str) -> str:
-    return f"“{one_line(label, longest=60)}”"

@@ -13,6 +13,7 @@ from vantric.api.charts import made_of_file
 from vantric.api.report_changes import PastReport, changes_since, past_from, past_of
 from vantric.base.safe_files import content_of, reason_of
 from vantric.base.safe_text import is_url
+from vantric.core.messages.message import Message
 from vantric.core.review.finding import error
 from vantric.engines.opening import SharedFile
 from vantric.errors import ChartFileError, ColumnError, VantricError, unknown
@@ -145,7 +146,8 @@ class _SectionContext:
             changed = self._changed(index, report_section, past, before)
         except VantricError as reason:  # one section that fails leaves the others whole
             return self._failed(index, report_section, reason)
-        findings = tuple(dict.fromkeys([*result.reviewed(), *section.findings]))
+        reviewed = [finding.in_language(section.local) for finding in result.reviewed()]
+        findings = tuple(dict.fromkeys([*reviewed, *section.findings]))
         whole = replace(section, changed=changed, findings=findings)
         return ReadySection(whole, report_section.kind, report_section.head.title or "", past)
 
@@ -158,7 +160,7 @@ class _SectionContext:
         try:
             compared, past = before(index, section)
         except ColumnError as reason:  # a column that was not there last time is no fault of today
-            return (f"Not compared with last time: {reason}.",)
+            return (Message("not compared", reason=str(reason)),)
         return changes_since(past, now) if compared else ()
 
     def _failed(self, index: int, report_section: ReportSection, reason: VantricError) -> ReadySection:
@@ -175,7 +177,7 @@ class _SectionContext:
             where=report_section.place,
         )
         title = report_section.head.title or f"{report_section.place[:1].upper()}{report_section.place[1:]}"
-        section = Section(kind="text", title=title, sentence="This section could not be made.", findings=(finding,))
+        section = Section(kind="text", title=title, sentence=Message("section failed"), findings=(finding,))
         return ReadySection(section, report_section.kind, report_section.head.title or "", failed=message)
 
     def _paths(self, section: ReportSection, data: Mapping[str, str] | None = None) -> dict[str, str]:

@@ -12,6 +12,7 @@ from vantric.api.report_changes import past_object
 from vantric.api.report_sections import RESULTS, ReadySection, ReportRequest, ready_sections
 from vantric.base.safe_files import HANDED, check_target, write_whole
 from vantric.base.safe_text import Plain, is_url
+from vantric.core.messages.message import Joined, Message
 from vantric.core.numbers.number_format import counted, one_line
 from vantric.core.results import DataResult
 from vantric.core.review import Finding
@@ -23,7 +24,7 @@ from vantric.files.writing import seen_from
 from vantric.kinds.kind import Kind, Parts, ending
 from vantric.options import split_options
 from vantric.options.signatures import shows
-from vantric.output.sections import Section
+from vantric.output.sections import Section, local_of
 from vantric.output.writers import Content, beside_of, picture_of, write_content
 from vantric.reading.profile import ColumnProfile
 from vantric.reading.settings import FileReading, ReadSettings
@@ -127,7 +128,7 @@ def _lines(
     yield '# where = "..."   # a condition that all sections meet'
     yield ""
     yield "[shared.counting]   # what all sections have that count; a section's own options come first"
-    yield "merge_spellings = true   # labels that differ only in case or blanks are one"
+    yield "merge_spellings = true   # labels that differ only in case or spaces are one"
     yield from _pareto(by, amounts)
     yield from _crosstab(by, parts)
     yield from _over_time(by, dates)
@@ -172,7 +173,7 @@ def _over_time(by: ColumnProfile, dates: Sequence[ColumnProfile]) -> Iterator[st
     if dates:
         yield from (
             "",
-            "# Which rise or fall, month by month, beyond chance?",
+            "# Which rise or fall significantly, month by month?",
             "[[sections]]",
             'kind = "trend"',
             f"data = {_text(NAME)}",
@@ -246,7 +247,8 @@ class Report(DataResult):
     @property
     def changed(self) -> tuple[str, ...]:
         """What changed since last time, a line a section; empty if nothing was named to compare with."""
-        return tuple(f"{section.title}: {' '.join(section.changed)}" for section in self.sections if section.changed)
+        changed = (section for section in self.sections if section.changed)
+        return tuple(Message("titled", title=section.title, text=Joined(section.changed)) for section in changed)
 
     def headline(self) -> str:
         """Return the first thing to say: what changed since last time, or what the first section shows."""
@@ -323,8 +325,9 @@ class Report(DataResult):
         parts = [f"# {markdown_cell(self.title)}\n\n"]
         parts += [f"{self.text.strip()}\n\n"] if self.text.strip() else []
         if self.changed:
-            lines = "".join(f"- {markdown_cell(text)}\n" for text in self.changed)
-            parts.append(f"## Since last time\n\n{lines}\n")
+            local = local_of(self.sections)
+            lines = "".join(f"- {markdown_cell(local.text(text))}\n" for text in self.changed)
+            parts.append(f"## {local.say('since last time')}\n\n{lines}\n")
         pictures = shown or ("",) * len(self.ready)
         return "".join(
             [
@@ -416,7 +419,7 @@ def report_object(report: Report) -> Plain:
 def report_tables(report: Report, *_: object) -> list[Table]:
     """Return what each section shows."""
     rows = [(section.title, section.sentence or section.text) for section in report.sections]
-    return [text_table(("Section", "Shows"), rows, caption=report.title)]
+    return [text_table((Message("section"), Message("shows")), rows, caption=report.title)]
 
 
 def make(data: Any, opening: ReadSettings, parts: Parts) -> Report:

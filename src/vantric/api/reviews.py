@@ -33,9 +33,10 @@ from vantric.errors import AmountError, ColumnError, RankError, SourceError, Tar
 from vantric.kinds.access_policy import AccessPolicy
 from vantric.kinds.combine import relations_of_all
 from vantric.kinds.kind import Findings, Kind
-from vantric.output.findings import findings_lines, findings_markdown, findings_tables, headline, wrapped
+from vantric.output.findings import findings_lines, findings_markdown, findings_tables, headline
 from vantric.output.reproducible_zip import without_times
 from vantric.reading.settings import CountSettings, ReadSettings
+from vantric.tables.table import wrapped
 
 #: Series are related pair by pair; more pairs than this are no longer read.
 _MOST_PAIRS = 6
@@ -230,11 +231,6 @@ def series_words(chart: Chart) -> list[str]:
             with suppress(VantricError):
                 texts.append(gap_of(chart.categories, planned.values, achieved.values, names).sentence())
     return [*texts, *relations_of_all(chart, pairs)]
-
-
-def errors_first(findings: Sequence[Finding]) -> list[Finding]:
-    """Return findings by severity."""
-    return sorted(findings, key=lambda finding: ("error", "warning", "note").index(finding.severity))
 
 
 #: The formats that a repaired sheet can be written in.

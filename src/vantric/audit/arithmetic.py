@@ -149,7 +149,7 @@ def running_slips(
         if values is not None:
             factor = column.scale / percents.scale
             fractions = list(accumulate(factor * value for value in values))
-            # Rounded percents add up to 100 as far as their decimals allow; more than 0.6 % off they were wrong.
+            # Rounded percents add up to 100 as far as their decimals allow; more than 0.6% off they were wrong.
             off = abs(fractions[-1] - right[-1]) > Fraction(6, 1000) * abs(right[-1])
             words = "a running sum of wrong percents" if off else "a running sum of rounded percents"
             if fractions != list(right):
@@ -406,7 +406,7 @@ def _finding(table: SheetTable, parted: SplitRows, column: ExpectedColumn, cause
 
 
 def _says_all(parted: SplitRows, column: ExpectedColumn, percent: ExpectedColumn | None) -> bool:
-    """Whether a column claims to end at 100 %: in a row of totals, as a running sum, or by percents that do."""
+    """Whether a column claims to end at 100%: in a row of totals, as a running sum, or by percents that do."""
     if column.kind == "cumulative" and percent is not None and not percent.wrong():
         return True
     totals = [total.row.cell(column.kind) for total in parted.totals]

@@ -93,8 +93,8 @@ def _wrong(chart: DrawnChart, bars: DrawnSeries, line: DrawnSeries, values: Sequ
     return [
         error(
             "wrong-cumulative",
-            message=f"{chart.place}: the line says {100 * values[index] / whole:.1f} % at '{label}', and the bars "
-            f"add up to {100 * numbers[index] / whole:.1f} % there",
+            message=f"{chart.place}: the line says {100 * values[index] / whole:.1f}% at '{label}', and the bars "
+            f"add up to {100 * numbers[index] / whole:.1f}% there",
             fix="add the frequencies up and divide each sum by the total",
             where=f"{chart.place}, series '{one_line(line.name, longest=40)}'",
         )
@@ -102,18 +102,18 @@ def _wrong(chart: DrawnChart, bars: DrawnSeries, line: DrawnSeries, values: Sequ
 
 
 def _on_counts(chart: DrawnChart, line: DrawnSeries, total: float) -> Finding:
-    """Return what there is to say of percents on the axis of the bars: 100 % is at a count of 100."""
+    """Return what there is to say of percents on the axis of the bars: 100% is at a count of 100."""
     return warning(
         "several-units",
         message=f"{chart.place}: '{one_line(line.name, longest=40)}' is in percent and shares the axis of the bars: "
-        f"its 100 % is at a count of 100, and the bars are {digits_text(total)} together",
-        fix="put the line on a secondary axis from 0 to 100 %, and let the primary end at the total",
+        f"its 100% is at a count of 100, and the bars are {digits_text(total)} together",
+        fix="put the line on a secondary axis from 0 to 100%, and let the primary end at the total",
         where=f"{chart.place}, primary axis",
     )
 
 
 def _floating(chart: DrawnChart, line: DrawnSeries, total: float, end: float) -> list[Finding]:
-    """Tell a cumulative line whose 100 % is not as high as the total of its bars."""
+    """Tell a cumulative line whose 100% is not as high as the total of its bars."""
     if chart.primary is None or chart.secondary is None:
         return []
     whole = 1.0 if end <= 1.5 else 100.0 if end <= 101 else total
@@ -128,17 +128,17 @@ def _floating(chart: DrawnChart, line: DrawnSeries, total: float, end: float) ->
         ]
         if abs(heights[0] - heights[1]) <= _MEETS:
             return []
-        what = f"the total, {digits_text(total)}, and 100 % are not one height"
+        what = f"the total, {digits_text(total)}, and 100% are not one height"
     else:
         left = first.upper is None
         side = "primary" if left == line.secondary else "secondary"
         what = f"the {side} axis ends where the program chooses, and not at "
-        what += f"the total, {digits_text(total)}" if left else "100 %"
+        what += f"the total, {digits_text(total)}" if left else "100%"
     return [
         warning(
             "floating-line",
             message=f"{chart.place}: the cumulative line floats free of the bars: {what}",
-            fix=f"set both axes: that of the bars from 0 to {digits_text(total)}, that of the line from 0 to 100 %",
+            fix=f"set both axes: that of the bars from 0 to {digits_text(total)}, that of the line from 0 to 100%",
             where=f"{chart.place}, both axes",
         )
     ]
@@ -301,7 +301,7 @@ def _too_small(chart: DrawnChart, name: str, axis: DrawnAxis, on: Sequence[Drawn
                     "percents-too-small",
                     message=f"{chart.place}: '{one_line(series.name, longest=40)}' reaches "
                     f"{digits_text(reach[id(series)], digits=3)} on a {name} axis up to {digits_text(top)}: {what}, "
-                    "where the line lies on the floor",
+                    "where the line appears flat at zero",
                     fix="put the line on a secondary axis from 0 to 1 that is shown as percents",
                     where=f"{chart.place}, {name} axis",
                 )

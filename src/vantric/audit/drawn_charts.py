@@ -26,7 +26,7 @@ class DrawnAxis:
         Its fixed limits; None where the program chooses them.
     log
     percent
-        Whether its numbers are shown as percents: 1 as 100 %.
+        Whether its numbers are shown as percents: 1 as 100%.
     shown
         Whether it is drawn; one that is not scales its series all the same.
     """

@@ -10,7 +10,7 @@ from vantric.audit.sheets import Kind, SheetCell, SheetColumnCells, SheetRow, Sh
 from vantric.core.numbers.number_format import digits_text, listed, one_line
 from vantric.core.review.finding import Finding, WrongCell, error, warning
 
-#: Of 100 %: what rounding alone does to the last of a running sum.
+#: Of 100%: what rounding alone does to the last of a running sum.
 ROUNDED = Fraction(6, 1000)
 
 

@@ -15,11 +15,12 @@ def on_first_use(package: str, homes: Mapping[str, str]) -> Callable[[str], Any]
     package
         Its name.
     homes
-        Name -> the module it is in: one of the package, or any other by its full name.
+        A module, one of the package or any other by its full name -> the names in it, with spaces between them.
     """
+    home_of = {name: home for home, names in homes.items() for name in names.split()}
 
     def load(name: str) -> Any:
-        home = homes.get(name)
+        home = home_of.get(name)
         if home is None:
             raise AttributeError(f"module '{package}' has no attribute '{name}'")
         full = home if home.startswith("vantric.") else f"{package}.{home}"

@@ -34,7 +34,7 @@ def run(shell: str | None, options: OptionValues) -> None:
         return
     for place in _installed(text):
         say(f"wrote {place}")
-    say(f"Open a new {text}, type 'vantric pareto ' and the name of a file, then --by and a blank, and press Tab.")
+    say(f"Open a new {text}, type 'vantric pareto ' and the name of a file, then --by and a space, and press Tab.")
 
 
 def _shell(named: str | None) -> str:

@@ -30,7 +30,7 @@ from vantric.reading.settings import (
 
 
 def run_pareto(source: str, options: OptionValues) -> int:
-    """Rank, cumulate and cut off the categories of a log.
+    """Rank and accumulate the categories of a log, and mark the 80% cutoff.
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database. The vital few are the
     fewest leading categories that reach the cutoff.
@@ -97,7 +97,7 @@ compare_command = partial(
 
 
 def run_trend(source: str, options: OptionValues) -> int:
-    """Say which categories rise or fall over calendar periods, and draw them with limits of chance.
+    """Say which categories rise or fall over calendar periods, and draw them with control limits.
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database. The column of dates is
     named with --date.

@@ -33,7 +33,7 @@ COMMANDS = {
     "demo": "Run the whole example with the demo data.",
     "columns": "Take a first look at a source: columns, kinds, missing, most common labels.",
     "tally": "Count records by category, or by two columns.",
-    "pareto": "Rank, cumulate and cut off the categories of a log.",
+    "pareto": "Rank and accumulate the categories of a log, and mark the 80% cutoff.",
     "compare": "Set before and after side by side.",
     "trend": "Say which categories rise or fall over calendar periods.",
     "combine": "Set columns side by side as bars, lines and other series on two axes.",

@@ -188,7 +188,7 @@ class SourceProfile:
 
     @property
     def is_sheet(self) -> bool:
-        """Whether it is a table of one row a category, not a log."""
+        """Whether it is a table of one row per category, not a log."""
         return bool(self.numbers) and any(column.distinct == column.valid for column in self.countable[:1])
 
     @property

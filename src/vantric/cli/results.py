@@ -17,6 +17,7 @@ from vantric.base.safe_text import masked, visible
 from vantric.cli.flags import OptionValues, findings_in_flags
 from vantric.cli.terminal import hand_over, say, terminal, warn
 from vantric.core.charts.settings import ChartSettings
+from vantric.core.messages.formatter import PLAIN, Formatter
 from vantric.core.numbers.number_format import listed
 from vantric.core.review import Finding
 from vantric.engines.source_paths import check_no_input
@@ -24,7 +25,6 @@ from vantric.errors import TargetError
 from vantric.kinds import kind_named
 from vantric.kinds.kind import ending
 from vantric.options import Options, known_options, option
-from vantric.tables.localize import PLAIN, Localizer
 
 if TYPE_CHECKING:
     from vantric.kinds.kind import Kind
@@ -104,26 +104,25 @@ class _CommandRun:
 
     def content(self, *, slide_tables: bool = False) -> Content:
         """Return what files are written from."""
-        from vantric.kinds.kind import local_of
-
         return self.kind.content(
             self.result,
             self.look,
             self.findings,
             chart=self.chart,
-            local=local_of(self.look),
+            local=self.look.formatter.bare(),
             slide_tables=slide_tables,
             **self.how,
         )
 
     def view(self) -> str:
         """Return what a terminal shows, the findings in the words of the command line."""
-        findings = findings_in_flags(self.findings)
+        local = self.look.formatter.bare()
+        findings = findings_in_flags([finding.in_language(local) for finding in self.findings])
         more = {**self.how, "chart": self.chart} if self.kind.drawn else self.how
         drawn_result = self.kind.shown(self.result, self.look)
         if self.kind.styled:
             return str(self.kind.view(drawn_result, self.look, findings=findings, **more, **terminal()))
-        return lines(self.kind.view(drawn_result, self.look, **more, **terminal()), findings)
+        return lines(self.kind.view(drawn_result, self.look, **more, **terminal()), findings, local)
 
 
 def run_command(
@@ -268,11 +267,11 @@ def write_all(contents: Iterable[tuple[Path, bytes]]) -> None:
         warn(f"wrote {path}")
 
 
-def lines(texts: Sequence[str], findings: Sequence[Finding]) -> str:
+def lines(texts: Sequence[str], findings: Sequence[Finding], formatter: Formatter = PLAIN) -> str:
     """Return lines for the terminal, the findings under them, in the words of the command line."""
     from vantric.tables.pareto_terminal import finding_lines
 
-    lines = finding_lines(findings_in_flags(findings), terminal()["width"])
+    lines = finding_lines(findings, terminal()["width"], formatter)
     return "\n".join([*texts, *(["", *lines] if lines else [])]) + "\n"
 
 
@@ -311,7 +310,7 @@ def tell_left_out(plans: Iterable[Any]) -> None:
         words = "1 label is" if number == 1 else f"{number:,} labels are" if number else "some labels are"
         text = "; ".join(map(str, missing[:_MOST_TOLD]))
         more = f"; and of {len(missing) - _MOST_TOLD} series more" if len(missing) > _MOST_TOLD else ""
-        warn(f"vantric: note: {words} left out of the picture for want of room: {text}{more}")
+        warn(f"vantric: note: {words} left out of the picture (not enough space): {text}{more}")
 
 
 L = TypeVar("L", bound=ChartSettings)
@@ -332,11 +331,6 @@ def words_in(options: OptionValues, typed_words: dict[str, Any]) -> dict[str, An
 
     own = read_pairs(words.words_file, "words", "a name and a text in pairs")
     return {**typed_words, "words": {**own, **typed_words.get("words", {})}}
-
-
-def local_of(look: ChartSettings) -> Localizer:
-    """Return the language of what people read beside the chart."""
-    return PLAIN if look.language == "en" else Localizer.of(look.wording)
 
 
 def look_of(

@@ -170,7 +170,7 @@ class _Start:
         if "merge_spellings" in (findings["similar-labels"].fix if "similar-labels" in findings else ""):
             text = findings["similar-labels"].message.partition(": ")[2]
             kinds = [Choice("Yes: merge them", "--merge-spellings"), Choice("No: they are different", "")]
-            merged = self.asker.ask(f"Do labels that differ only in case or blanks mean the same ({text})?", kinds)
+            merged = self.asker.ask(f"Do labels that differ only in case or spaces mean the same ({text})?", kinds)
             return [merged] if merged else []
         return []
 

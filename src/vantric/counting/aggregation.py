@@ -13,6 +13,7 @@ from typing import Any
 from vantric.core.counts.measures import Measures
 from vantric.core.counts.provenance import Note, Provenance
 from vantric.core.counts.relabeling import same_spelling
+from vantric.core.messages.message import Remark, Written
 from vantric.core.numbers.amounts import Number, Raw
 from vantric.core.numbers.label_order import in_label_order
 from vantric.core.numbers.number_format import counted, distinct_lines, quoted
@@ -256,15 +257,19 @@ def missing_values(records: Records, by: str, measures: Sequence[Measure], every
             notes.append(
                 Note(
                     "missing-values",
-                    f"'{column}' is missing in {every - valid:,} of "
-                    f"{counted(every, 'record')}; left out, not taken as zero",
+                    Remark(
+                        "'{}' is missing in {} of {}; left out, not taken as zero",
+                        column,
+                        Written(f"{every - valid:,}"),
+                        Written(counted(every, "record")),
+                    ),
                 )
             )
     return notes
 
 
 def same_spellings(categories: Sequence[str], by: str) -> list[Note]:
-    """Report categories that differ only in case, blanks or Unicode form."""
+    """Report categories that differ only in case, spaces or Unicode form."""
     groups: dict[str, list[str]] = {}
     for label in categories:
         groups.setdefault(same_spelling(label), []).append(label)
@@ -275,7 +280,7 @@ def same_spellings(categories: Sequence[str], by: str) -> list[Note]:
     return [
         Note(
             "similar-labels",
-            f"labels of '{by}' that differ only in case or blanks are apart: {text}",
+            f"labels of '{by}' that differ only in case or spaces are apart: {text}",
             "warning",
             "give them one spelling in the source, if they mean the same",
         )

@@ -8,8 +8,9 @@ from fractions import Fraction
 from typing import Any
 
 from vantric.core.counts.provenance import Note
+from vantric.core.messages.message import Remark, Written
 from vantric.core.numbers.amounts import Raw
-from vantric.core.numbers.number_format import counted, number_text, one_line
+from vantric.core.numbers.number_format import counted, one_line
 from vantric.engines.opening import with_records
 from vantric.errors import AmountError, ColumnError, VantricError
 from vantric.reading.headings import is_blank, label_text
@@ -50,7 +51,7 @@ def doubled(records: Records, by: str, rows: Iterable[int]) -> list[Note]:
         if copies > 1 and len(groups) >= _FEWEST and len(compared) > 1:
             other = "" if len(compared) == len(names) else f" but for {', '.join(sorted(set(names) - set(compared)))}"
             what = f"every record stands {_times(copies)}, cell by cell alike{other}"
-            means = f"{number_text(records_in_all)} records are {number_text(records_in_all // copies)} different ones"
+            means = Remark("{} records are {} different ones", records_in_all, records_in_all // copies)
             return [_repeated_note(records, what, means)]
     return []
 
@@ -77,8 +78,12 @@ def partly_doubled(records: Records) -> list[Note]:
     return [
         _repeated_note(
             records,
-            f"{counted(repeats, 'record')} {'repeats' if repeats == 1 else 'repeat'} another cell by cell",
-            f"{number_text(records_in_all)} records are {number_text(len(groups))} different ones",
+            Remark(
+                "{} {} another cell by cell",
+                Written(counted(repeats, "record")),
+                "repeats" if repeats == 1 else "repeat",
+            ),
+            Remark("{} records are {} different ones", records_in_all, len(groups)),
         )
     ]
 

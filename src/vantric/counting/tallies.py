@@ -13,8 +13,9 @@ from typing import Any
 from vantric.core.counts.provenance import Note, Provenance
 from vantric.core.counts.relabeling import Relabeling, is_missing_code, relabeling
 from vantric.core.counts.tally import Spread, Tally, exact_sum, make_tally, make_weighted_tally, with_missing_category
+from vantric.core.messages.message import Joined, Remark, Written
 from vantric.core.numbers.amounts import Amounts, Number, Raw
-from vantric.core.numbers.number_format import counted, number_text, one_line, quoted
+from vantric.core.numbers.number_format import counted, one_line, quoted
 from vantric.counting.cells import LabelCell, came_ready, read_families, resolved, split_cells, spread_over, unequal
 from vantric.counting.repeated_records import doubled
 from vantric.counting.total_rows import TotalSearch, most_frequent, without_totals
@@ -38,11 +39,14 @@ def missing_codes(records: Records, by: str, labels: Iterable[tuple[str | None, 
     pairs = [(label, rows) for label, rows in labels if label is not None and is_missing_code(label)]
     if not pairs:
         return []
-    text = ", ".join(f"'{one_line(label)}' ({rows:,})" for label, rows in pairs[:3])
+    text = Joined(
+        [Remark("'{}' ({})", one_line(label), Written(f"{rows:,}")) for label, rows in pairs[:3]],
+        ", ",
+    )
     return [
         Note(
             "missing-code",
-            f"{records.place}: '{by}' holds {text}: a code for what is missing?",
+            Remark("{}: '{}' holds {}: a code for what is missing?", records.place, by, text),
             "warning",
             f'if it is, say na="{one_line(pairs[0][0])}"',
         )
@@ -59,8 +63,13 @@ def outer_labels(records: Records, by: str, cells: Iterable[tuple[str | None, in
     return [
         Note(
             "outer-labels",
-            f"{records.place}: each label of '{by}' stands once, and {counted(blank, 'record')} "
-            f"{'has' if blank == 1 else 'have'} none",
+            Remark(
+                "{}: each label of '{}' stands once, and {} {} none",
+                records.place,
+                by,
+                Written(counted(blank, "record")),
+                "has" if blank == 1 else "have",
+            ),
             "warning",
             f"if a label holds for the records below it, say fill_down='{by}' (--fill-down)",
         )
@@ -126,9 +135,15 @@ def counted_again(records: Records, cells: Sequence[LabelCell], separator: str |
     return [
         Note(
             "counted-again",
-            f"{records.place}: {counted(rows, 'record')} with several labels {verb} "
-            f"under each of them with the whole of '{count}': {number_text(float(once))} are counted as "
-            f"{number_text(float(once + again))}",
+            Remark(
+                "{}: {} with several labels {} under each of them with the whole of '{}': {} are counted as {}",
+                records.place,
+                Written(counted(rows, "record")),
+                verb,
+                count,
+                float(once),
+                float(once + again),
+            ),
             "warning",
             "count the records (leave count out), or say that percents are of mentions, not of what was counted",
         )
@@ -383,7 +398,16 @@ def _unit_counts(records: Records, counting: CountSettings) -> tuple[Groups, int
         without = sum(int(blank) for *_, blank in values)
     else:
         groups, without = _shared_units(records, counting, rename.names)
-    notes = [Note("no-unit", f"{counted(without, 'record')} without a {unit} left out")] if without else []
+    notes = (
+        [
+            Note(
+                "no-unit",
+                Remark("{} with a blank '{}' left out", Written(counted(without, "record")), unit),
+            )
+        ]
+        if without
+        else []
+    )
     return groups, rows, rename, notes
 
 

@@ -46,7 +46,7 @@ _COMMANDS: tuple[tuple[str, str], ...] = (
         "pieces.csv --out pieces.md --out pieces.json",
     ),
     (
-        "And by family, in the night shift alone, with the cutoff at 70 %.",
+        "And by family, in the night shift alone, with the cutoff at 70%.",
         "pareto inspections.csv --by defect --families defect_families.csv --where \"shift = 'Night'\" "
         "--cut 70 --out families.png",
     ),
@@ -132,7 +132,7 @@ _COMMANDS: tuple[tuple[str, str], ...] = (
         "horizontal --gap 0.12 --out products.csv --out products.png",
     ),
     (
-        "Parts of a whole: one bar to 100 %, every part named.",
+        "Parts of a whole: one bar to 100%, every part named.",
         "tally inspections.csv --by defect --merge-spellings --strip --out shares.png",
     ),
     (
@@ -161,7 +161,7 @@ _COMMANDS: tuple[tuple[str, str], ...] = (
         "--out intervals.png --out intervals.csv",
     ),
     (
-        "Does a defect rise or fall, per piece and month? Limits of chance, and the day of the new glaze.",
+        "Does a defect rise or fall, per piece and month? Control limits, and the day of the new glaze.",
         "trend inspections.csv --by defect --merge-spellings --date date --per pieces --per-units 100 --mark "
         "'2026-05-12=New glaze' --out trend.png --out trend.csv",
     ),

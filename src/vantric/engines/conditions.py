@@ -149,7 +149,7 @@ def checked_condition(where: str, serialized: str) -> None:
         What the engine's ``json_serialize_sql`` makes of ``SELECT 1 WHERE (...)``.
     """
     if len(where) > _LONGEST:
-        raise SourceError(f"where is longer than {_LONGEST:,} signs; put the values into a column of the source")
+        raise SourceError(f"where is longer than {_LONGEST:,} characters; put the values into a column of the source")
     try:
         tree = json.loads(serialized)
     except RecursionError:

@@ -44,7 +44,7 @@ def in_words(message: str, source_name: str, where: str | None, columns: Iterabl
     if "state machine reached an invalid state" in message:
         return f"{key}: line ends of two kinds, or a stray quotation mark; save it again with one kind"
     if "Maximum line size" in message:
-        return f"{key}: a line is longer than two million signs; is a quotation mark not closed?"
+        return f"{key}: a line is longer than two million characters; is a quotation mark not closed?"
     if message.startswith("Out of Memory"):
         disk = "max_temp_directory_size" in message or "No space left" in message
         most = "the disk for what the memory does not hold is full" if disk else "it takes more memory than is allowed"

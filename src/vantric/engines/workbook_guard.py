@@ -149,7 +149,7 @@ class _Guard:
                 lengths[int(place)] for place in _SHARED.findall(piece) if len(place) < 9 and int(place) < len(lengths)
             )
         if total > _MOST_TEXT:
-            raise self._refused(f"its cells hold {total:,} signs")
+            raise self._refused(f"its cells hold {total:,} characters")
 
     def _document(self, name: str) -> None:
         """Count the cells of OpenDocument tables, each as often as it is repeated."""
@@ -165,7 +165,7 @@ class _Guard:
                     if table.cells > _MOST_CELLS:
                         raise self._refused(f"a sheet of it takes more than {_MOST_CELLS:,} cells")
                     if table.signs > _MOST_TEXT:
-                        raise self._refused(f"its cells hold more than {_MOST_TEXT:,} signs")
+                        raise self._refused(f"its cells hold more than {_MOST_TEXT:,} characters")
         except ParseError:
             return  # its reader says so
 

@@ -13,7 +13,6 @@ from vantric.base.safe_files import CHART_FILES
 from vantric.core.axes.scaling import Pair, Scaling
 from vantric.core.charts.settings import (
     AxisPeriod,
-    ChartSettings,
     CombinationChartSettings,
     ParetoChartSettings,
     TableChartSettings,
@@ -187,12 +186,6 @@ class ChartFile:
     categories: tuple[Any, ...] = ()
     look: Mapping[str, Any] = field(default_factory=dict)
     notes: tuple[str, ...] = ()
-
-    @property
-    def look_kind(self) -> type[ChartSettings] | None:
-        """The class of the options of its look."""
-        kind = SHAPES[self.kind].sections.get("chart")
-        return kind if kind is not None and issubclass(kind, ChartSettings) else None
 
 
 def schema_text() -> str:

@@ -15,6 +15,7 @@ from vantric.core.charts import Chart, PanelChart
 from vantric.core.charts.series import KINDS, Series
 from vantric.core.charts.settings import AxisPeriod, CombinationChartSettings
 from vantric.core.layout.text_layout import table_measure
+from vantric.core.messages.message import Message
 from vantric.core.review import Finding, review_chart
 from vantric.errors import TargetError
 from vantric.files.models import ChartFile, SeriesEntry
@@ -32,7 +33,6 @@ from vantric.rendering.pictures import planned
 from vantric.rendering.svg import Embedded, svg_text
 from vantric.rendering.themes import theme_named
 from vantric.tables.combination import chart_sentence, series_table
-from vantric.tables.localize import FixedText, Localizer
 
 
 @dataclass(frozen=True)
@@ -87,17 +87,16 @@ def chart_section(chart: Chart | PanelChart, findings: Any) -> Section:
     """Return a chart of series that were given as numbers as a section."""
     panels = chart.panels if isinstance(chart, PanelChart) else (chart,)
     titled = [replace(series_table(panel), title=panel.title if len(panels) > 1 else "") for panel in panels]
-    description = chart.description
     return Section(
         kind="series",
         title=chart.title,
-        sentence=f"{description[:1].upper()}{description[1:]}",
+        sentence=chart.description,
         base=chart.subtitle,
         views=lambda: (ChartView("values", chart),),
         grids=lambda: tuple(titled),
         findings=tuple(findings),
-        notes=((FixedText("Note"), chart.note),) if chart.note else (),
-    ).in_language(Localizer.named(chart.language, panels[0].style))
+        notes=((Message("note label"), chart.note),) if chart.note else (),
+    ).in_language(panels[0].formatter)
 
 
 SERIES = Kind(

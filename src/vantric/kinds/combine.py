@@ -17,6 +17,8 @@ from vantric.core.composition import gap_series
 from vantric.core.counts import Measures
 from vantric.core.counts.gap import gap_of
 from vantric.core.counts.provenance import Note
+from vantric.core.messages.formatter import Formatter
+from vantric.core.messages.message import Joined
 from vantric.core.numbers.number_format import headed, one_line, quoted, readable
 from vantric.core.statistics import Relation, relation_of, together
 from vantric.core.statistics.time_series import time_of
@@ -24,8 +26,8 @@ from vantric.counting.combining import CombineRequest, combine
 from vantric.errors import ChartError, VantricError, unknown
 from vantric.files.models import ChartFile
 from vantric.kinds.appearance import with_drawable_look, with_hex_color, with_orientation
-from vantric.kinds.kind import Kind, Parts, local_of
-from vantric.kinds.recipe import Recipe, notes_of, upper_first
+from vantric.kinds.kind import Kind, Parts
+from vantric.kinds.recipe import Recipe, notes_of
 from vantric.options import known_options, split_options
 from vantric.options.migrations import synonym
 from vantric.options.signatures import shows
@@ -39,7 +41,6 @@ from vantric.tables.combination import (
     combined_view,
     series_table,
 )
-from vantric.tables.localize import Localizer
 from vantric.tables.table import Table
 
 
@@ -300,7 +301,7 @@ def drawn_measures(combined: CombinedColumns, look: CombinationChartSettings) ->
 def tables(
     combined: CombinedColumns,
     look: CombinationChartSettings,
-    local: Localizer,
+    local: Formatter,
     *,
     chart: Any = None,
     relate: Sequence[str] = (),
@@ -326,17 +327,15 @@ def view(
     **_: Any,
 ) -> list[str]:
     """Return it for a terminal."""
-    return combined_view(combined.measures, chart, relations_in(chart, relate), width=width, local=local_of(look))
+    return combined_view(
+        combined.measures, chart, relations_in(chart, relate), width=width, local=look.formatter.bare()
+    )
 
 
 def chart_of_measures(measures: Measures, series: Sequence[Any], look: CombinationChartSettings) -> Any:
     """Return the chart of series made of measures, with where they come from."""
     look = with_drawable_look(look)
-    wording, origin = look.wording, measures.origin
-    base = wording.counted(origin.input_rows - measures.missing, origin)
-    if measures.missing:
-        lacking = wording.say("without", number=look.style.plain(measures.missing), label=wording.lacking(origin))
-        base = f"{base}, {lacking}"
+    origin = measures.origin
     settings = replace(look, subject=look.subject or measures.by)
     if measures.about:
         settings = _titled(settings, measures)
@@ -345,20 +344,18 @@ def chart_of_measures(measures: Measures, series: Sequence[Any], look: Combinati
         [with_hex_color(item) for item in series],
         settings,
         period=measures.period,
-        base=base,
-        source=wording.note(origin),
+        base=look.formatter.text(combined_notes(measures)[0]),
+        source=look.formatter.text(origin.note()),
     )
-    sentence = chart_sentence(chart)
-    if measures.about:
-        sentence = f"{measures.about} {upper_first(sentence)}"
+    sentence = Joined((measures.about, chart_sentence(chart)))
     return with_orientation(replace(chart, description=sentence, remarks=(*origin.remarks, *chart.remarks)), look)
 
 
 def _titled(look: CombinationChartSettings, measures: Measures) -> CombinationChartSettings:
     """Return a look with the titles of planned and achieved, where the user gives none."""
-    say, names = look.wording.say, look.wording.listed([readable(name) for name in measures.names[:2]])
+    say, names = look.formatter.say, look.formatter.listed([readable(name) for name in measures.names[:2]])
     title = headed(say("series by", names=names, subject=readable(look.subject)))
-    axis = headed(look.wording.titled(names, measures.units[0]))
+    axis = headed(look.formatter.titled(names, measures.units[0]))
     return replace(
         look,
         title=title if look.title is None else look.title,
@@ -377,17 +374,17 @@ def section(
     """Return what is handed over of it."""
     drawn = KIND.chart(combined, look) if chart is None else chart
     measures = drawn_measures(combined, look).measures
-    text = " ".join([*filter(None, (upper_first(drawn.description),)), *relations_in(drawn, relate)])
+    text = Joined([drawn.description, *relations_in(drawn, relate)])
     return Section(
         kind="combine",
         title=drawn.title,
         sentence=text,
-        base=upper_first(combined_notes(measures)[0]),
+        base=combined_notes(measures)[0],
         views=lambda: (ChartView("values", drawn),),
         grids=cache(lambda: (series_table(drawn, one_line(measures.by)),)),
         findings=tuple(findings),
         notes=notes_of(measures, [measures.origin.note()]),
-    ).in_language(Localizer.named(drawn.language, drawn.style))
+    ).in_language(drawn.formatter)
 
 
 def _measures_chart(measures: Measures, **options: Any) -> Any:

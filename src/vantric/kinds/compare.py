@@ -2,18 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from functools import cache
 from typing import Any
 
 from vantric.core import composition
 from vantric.core.charts.settings import TableChartSettings
 from vantric.core.counts import Comparison
-from vantric.core.numbers.number_format import one_line
 from vantric.core.review import review_comparison
 from vantric.counting.ranking import compare_sources
 from vantric.kinds.appearance import with_drawable_look, with_orientation
-from vantric.kinds.kind import Kind, Parts, local_of
+from vantric.kinds.kind import Kind, Parts
 from vantric.kinds.recipe import notes_of
 from vantric.options.signatures import shows
 from vantric.output.sections import ChartView, Section
@@ -26,29 +24,12 @@ from vantric.tables.comparison import (
     comparison_table,
     comparison_view,
 )
-from vantric.tables.localize import Localizer
-from vantric.tables.table import Table
 
 
 def make(data: Any, opening: ReadSettings, parts: Parts) -> Comparison:
     """Return the comparison of two sources, or of two parts of one."""
     sources = data if isinstance(data, (tuple, list)) else (data,)
     return compare_sources(sources, parts["sides"], parts["counting"], opening)
-
-
-def tables(comparison: Comparison, look: TableChartSettings, local: Localizer) -> Sequence[Table]:
-    """Return its table."""
-    return (comparison_table(comparison),)
-
-
-def data(comparison: Comparison, look: TableChartSettings, findings: Any) -> dict[str, Any]:
-    """Return its JSON object."""
-    return comparison_object(comparison, findings)
-
-
-def view(comparison: Comparison, look: TableChartSettings, *, width: int, **_: Any) -> list[str]:
-    """Return it for a terminal."""
-    return comparison_view(comparison, width=width, local=local_of(look))
 
 
 def chart(comparison: Comparison, look: TableChartSettings) -> Any:
@@ -69,12 +50,12 @@ def section(comparison: Comparison, look: TableChartSettings, findings: Any, *, 
         kind="compare",
         title=drawn().title,
         sentence=comparison_sentence(comparison),
-        base=one_line(comparison.base()),
+        base=comparison.base(),
         views=lambda: (ChartView("values", drawn()),),
         grids=cache(lambda: (comparison_table(comparison),)),
         findings=tuple(findings),
         notes=tuple(sides),
-    ).in_language(Localizer.of(look.wording))
+    ).in_language(look.formatter.bare())
 
 
 def _sources(comparison: Comparison) -> list[str]:
@@ -90,9 +71,9 @@ KIND = Kind(
     origin=lambda result: result.before.origin,
     review=review_comparison,
     sentence=comparison_sentence,
-    tables=tables,
-    data=data,
-    view=view,
+    tables=lambda comparison, *_: (comparison_table(comparison),),
+    data=lambda comparison, look, findings: comparison_object(comparison, findings),
+    view=lambda comparison, look, *, width, **_: comparison_view(comparison, width=width, local=look.formatter.bare()),
     chart=chart,
     section=section,
     sources=_sources,

@@ -11,13 +11,13 @@ from typing import TYPE_CHECKING, Any, TypeAlias
 from vantric.base.safe_files import check_target, ending_of, write_whole
 from vantric.base.safe_text import Plain
 from vantric.core.charts.settings import ChartSettings
+from vantric.core.messages.formatter import PLAIN, Formatter
 from vantric.core.review import Finding
 from vantric.engines.source_paths import check_no_input
 from vantric.errors import TargetError, nearest
 from vantric.kinds.recipe import Recipe
 from vantric.options import split_options
 from vantric.reading.settings import ReadSettings
-from vantric.tables.localize import PLAIN, Localizer
 from vantric.tables.table import Table, stacked
 
 if TYPE_CHECKING:
@@ -201,7 +201,7 @@ class Kind:
         findings: Iterable[Finding],
         *,
         chart: Any = None,
-        local: Localizer = PLAIN,
+        local: Formatter = PLAIN,
         slide_tables: bool = False,
         **how: Any,
     ) -> Content:
@@ -281,8 +281,3 @@ class SectionSource:
 
         kind = kind_named(self.kind)
         return kind.section(self.result, self.look, kind.findings(self.result, self.look, chart), chart=chart)
-
-
-def local_of(look: ChartSettings) -> Localizer:
-    """Return the language of what people read beside a chart."""
-    return PLAIN if look.language == "en" else Localizer.of(look.wording)

@@ -12,25 +12,25 @@ from typing import TYPE_CHECKING, Any, TypeAlias
 
 from vantric.core import composition, counts
 from vantric.core.charts.settings import LabelKind, ParetoChartSettings
-from vantric.core.charts.wording import PLAIN_WORDING
 from vantric.core.composition import BarIntervals
 from vantric.core.composition.pareto import localize
 from vantric.core.counts import Crosstab, Missing, ParetoTable, Tally
-from vantric.core.counts.ordering import REST_LABEL, RankSettings
+from vantric.core.counts.ordering import RankSettings
 from vantric.core.counts.tally import Moments, Spread, single
+from vantric.core.messages.formatter import Formatter
+from vantric.core.messages.message import Joined, Message, Percent, Shown, Written, interval, level_text
 from vantric.core.numbers.amounts import Amounts
 from vantric.core.numbers.caching import remembered
-from vantric.core.numbers.number_format import counted, distinct_lines, number_text, percent_text, readable
+from vantric.core.numbers.number_format import distinct_lines, number_text, percent_text
 from vantric.core.review import Finding, review_pareto
 from vantric.counting.ranking import rank
 from vantric.errors import RankError
 from vantric.kinds.appearance import with_drawable_look, with_orientation
 from vantric.kinds.kind import Kind, Parts
-from vantric.kinds.recipe import base_of, notes_of, upper_first
+from vantric.kinds.recipe import notes_of
 from vantric.options.signatures import shows
 from vantric.output.sections import ChartView, CutoffRecalculation, Section
 from vantric.reading.settings import CountSettings, ParetoSettings, ReadSettings
-from vantric.tables.localize import FixedText, Localizer
 from vantric.tables.pareto import pareto_object, pareto_sentence, pareto_tables, table_notes
 from vantric.tables.statements import parts_words, vital_of
 from vantric.tables.table import Table
@@ -62,9 +62,9 @@ def _dense(table: ParetoTable, look: ParetoChartSettings) -> Concentration | Non
     return remembered(table, "_dense", lambda: concentration_of(table))
 
 
-def tables(table: ParetoTable, look: ParetoChartSettings, local: Localizer) -> Sequence[Table]:
+def tables(table: ParetoTable, look: ParetoChartSettings, local: Formatter) -> Sequence[Table]:
     """Return it, and the tables of a drill-down."""
-    rest = local.tongue.chart.get("rest label", REST_LABEL)
+    rest = local.say("rest label")
     return pareto_tables(localize(table, rest), _sure(table, look), limits=False)
 
 
@@ -79,26 +79,26 @@ def view(table: ParetoTable, look: ParetoChartSettings, *, findings: Sequence[Fi
     from vantric.tables.statements import certainty_lines
 
     sure, dense, width = _sure(table, look), _dense(table, look), terminal["width"]
-    more = [] if sure is None else ["", *certainty_lines(sure, width=width)]
-    more += [] if dense is None else ["", *textwrap.wrap(dense.sentence(), width)]
-    wording = PLAIN_WORDING if look.language == "en" else look.wording
-    return pareto_view(table, findings, **terminal, wording=wording) + "".join(f"{line}\n" for line in more)
+    local = look.formatter.bare()
+    more = [] if sure is None else ["", *certainty_lines(sure, width=width, local=local)]
+    more += [] if dense is None else ["", *textwrap.wrap(local.text(dense.sentence()), width)]
+    return pareto_view(table, findings, **terminal, formatter=look.formatter) + "".join(f"{line}\n" for line in more)
 
 
 def chart(table: ParetoTable, look: ParetoChartSettings) -> Any:
     """Return its chart, or its panels."""
-    table = localize(table, look.wording.say("rest label"))
-    look, description = with_drawable_look(look), pareto_sentence(table)
-    if table.strata is not None:
-        description = " ".join(filter(None, (description, parts_words(table.strata, vital_of(table)))))
+    table = localize(table, look.formatter.say("rest label"))
+    look, sentences = with_drawable_look(look), [pareto_sentence(table), parts_words(table.strata, vital_of(table))]
     dense = _dense(table, look)
     if dense is not None:
-        description = f"{description} {dense.sentence()}"
-    intervals = _spreads(table, look) if look.intervals else None
+        sentences.append(dense.sentence())
+    intervals = spreads_of(table, look) if look.intervals else None
     if intervals is not None:
-        description = f"{description} {intervals.sentence}"
+        sentences.append(intervals.sentence)
         if look.note is True:
-            look = replace(look, note="; ".join(filter(None, (composition.chart_note(table, look), intervals.note))))
+            notes = (composition.chart_note(table, look), look.formatter.text(intervals.note))
+            look = replace(look, note="; ".join(filter(None, notes)))
+    description = Joined(sentences)
     panels = None if intervals is None else intervals.panels
     if look.panels:
         return composition.strata_panels(table, look, description=description, spreads=panels)
@@ -106,11 +106,6 @@ def chart(table: ParetoTable, look: ParetoChartSettings) -> Any:
         return composition.drill_panels(table, look, description=description, spreads=panels)
     spreads = panels[0] if panels else None
     return with_orientation(composition.pareto_chart(table, look, description=description, spreads=spreads), look)
-
-
-def _spreads(table: ParetoTable, look: ParetoChartSettings) -> Any:
-
-    return spreads_of(table, look)
 
 
 def section(table: ParetoTable, look: ParetoChartSettings, findings: Any, *, chart: Any = None) -> Any:
@@ -195,12 +190,11 @@ def spreads_of(table: ParetoTable, look: ParetoChartSettings) -> PanelIntervals:
             )
             for label in table.strata.columns
         ]
-        return PanelIntervals(tuple(intervals), "", f"{_note(next(iter(certainties.values())))}, within each panel")
+        return PanelIntervals(tuple(intervals), "", _note(next(iter(certainties.values())), inside=True))
     tables = [table, *_inner(table)]
     sure = [certainty_of(pareto_table) for pareto_table in tables]
-    more = ", within each panel" if len(tables) > 1 else ""
     spreads = tuple(spreads_from(pareto_table, certainty) for pareto_table, certainty in zip(tables, sure, strict=True))
-    return PanelIntervals(spreads, sure[0].sentence(), _note(sure[0]) + more)
+    return PanelIntervals(spreads, sure[0].sentence(), _note(sure[0], inside=len(tables) > 1))
 
 
 def _stratum(table: ParetoTable, strata: Crosstab, index: int) -> Tally:
@@ -241,10 +235,9 @@ def spreads_from(table: ParetoTable, sure: Certainty) -> BarIntervals:
     return BarIntervals(ends, tuple(band) if len(band) == len(sure.rows) else ())
 
 
-def _note(sure: Certainty) -> str:
-    if sure.measure == "rate":
-        return f"{100 * sure.level:g} % intervals of all rates at once (Garwood 1936)"
-    return f"{100 * sure.level:g} % intervals of all shares at once (Clopper and Pearson 1934)"
+def _note(sure: Certainty, *, inside: bool) -> Message:
+    where = ", each panel" if inside else ""
+    return Message(f"intervals of {sure.measure}s{where}", level=level_text(sure.level))
 
 
 #: Returns the chart of a table under a look.
@@ -276,7 +269,7 @@ def pareto_section(
     chart
         The chart, if it is drawn already.
     """
-    table = localize(table, look.wording.say("rest label"))
+    table = localize(table, look.formatter.say("rest label"))
 
     @cache
     def sure() -> Certainty | None:
@@ -286,21 +279,18 @@ def pareto_section(
     def first() -> Chart | PanelChart:
         return draw(table, look) if chart is None else chart
 
-    sentence = pareto_sentence(table)
-    if table.strata is not None:
-        sentence = " ".join(filter(None, (sentence, parts_words(table.strata, vital_of(table)))))
     return Section(
         kind="pareto",
         title=composition.chart_title(table, look),
-        sentence=sentence,
-        base=upper_first(base_of(table.tally, look)),
+        sentence=Joined((pareto_sentence(table), parts_words(table.strata, vital_of(table)))),
+        base=table.tally.base(),
         views=cache(lambda: _views(table, look, first(), sure(), draw)),
         grids=cache(lambda: pareto_tables(table, sure())),
         findings=tuple(findings),
         notes=notes_of(table, table_notes(table)),
         recut=cache(lambda: recut_of(table)),
         live=table,
-    ).in_language(Localizer.of(look.wording))
+    ).in_language(look.formatter.bare())
 
 
 def _certainty(table: ParetoTable) -> Certainty | None:
@@ -330,7 +320,7 @@ def _views(
     views.append(ChartView(other, draw(table, replace(look, labels=kind)), tips))
     if sure is not None:
         look = with_drawable_look(look)
-        description = f"{pareto_sentence(table)} {sure.sentence()}"
+        description = Joined((pareto_sentence(table), sure.sentence()))
         chart = composition.pareto_chart(table, look, description=description, spreads=spreads_from(table, sure))
         views.append(ChartView("intervals", with_orientation(chart, look), tips))
     return tuple(views)
@@ -339,29 +329,29 @@ def _views(
 def _tips(table: ParetoTable, look: ParetoChartSettings, sure: Certainty | None) -> tuple[str, ...]:
     """Return what a page says of each row: exact values, more digits than the table has."""
     limits = {} if sure is None else {row.category: (row.low, row.high) for row in sure.rows}
-    names, local = distinct_lines(table.categories), Localizer.of(look.wording)
-    unit, tips = readable(table.origin.unit), []
-    unit = look.wording.say("records") if unit == "records" else unit
-    what, marks = "Rate" if table.origin.per else "Frequency", [float(cut.percent) for cut in table.cutoffs]
+    names, local, tips = distinct_lines(table.categories), look.formatter.bare(), []
+    unit = table.origin.unit_text()
+    measure, marks = "rate" if table.origin.per else "frequency", tuple(float(cut.percent) for cut in table.cutoffs)
     for name, label, row in zip(names, table.categories, table.rows, strict=True):
-        pairs = [(FixedText(what), f"{local.number(number_text(row.frequency))} {unit}")]
+        pairs: list[tuple[str, str]] = [(measure, Message("counted", number=row.frequency, unit=unit))]
         if table.tally.counts is not None:
-            pairs.append((FixedText("Count"), local.number(number_text(row.count))))
-        share = local.joined(percent_text(row.percent, decimals=3), "of", number_text(table.total))
-        pairs.append((FixedText("Percent"), share))
+            pairs.append(("count", Shown(Written(number_text(row.count)))))
+        share = Message("percent with base", percent=Percent(row.percent, decimals=3), base=table.total)
+        pairs.append(("percent", share))
         if label in limits and sure is not None:
             ends = [
                 number_text(end, most_decimals=4) if sure.measure == "rate" else percent_text(end)
                 for end in limits[label]
             ]
-            pairs.append((FixedText(f"{100 * sure.level:g} % interval"), local.joined(ends[0], "to", ends[1])))
-        running = local.number(percent_text(row.cumulative_percent, decimals=3, marks=marks))
-        pairs.append((FixedText("Cumulative"), f"{local.number(number_text(row.cumulative_frequency))}, {running}"))
+            pairs.append(("interval", interval(*ends)))
+        running = Percent(row.cumulative_percent, marks, 3)
+        sums = Message("both", one=row.cumulative_frequency, other=running)
+        pairs.append(("cumulative", sums))
         if row.rank is None and table.rest is not None:
-            pairs.append((FixedText("Holds"), counted(len(table.rest.categories), "category", "categories")))
+            pairs.append(("holds", Message("categories", count=len(table.rest.categories))))
         else:
-            pairs.append((FixedText("Rank"), local.joined(str(row.rank), "of", str(table.size))))
-        tips.append("\n".join([name, *(f"{local.word(head)}: {text}" for head, text in pairs)]))
+            pairs.append(("rank", Message("rank of", rank=row.rank, count=table.size)))
+        tips.append("\n".join([name, *(f"{local.say(head)}: {local.text(text)}" for head, text in pairs)]))
     return tuple(tips)
 
 

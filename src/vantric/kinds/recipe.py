@@ -2,62 +2,36 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Any
 
-from vantric.core.charts.settings import ChartSettings
-from vantric.core.counts.tally import Tally
+from vantric.core.counts.provenance import Provenance
+from vantric.core.messages.message import Capital, Day, Joined, Message
 from vantric.core.numbers.number_format import one_line
 from vantric.core.review import Finding
 from vantric.errors import TargetError
 from vantric.reading.settings import ReadSettings
-from vantric.tables.localize import FixedText
-
-
-def base_of(tally: Tally, look: ChartSettings) -> str:
-    """Return what percents are of, in the language of a look."""
-    return tally.base() if look.language == "en" else look.wording.base(tally)
-
-
-def upper_first(text: str) -> str:
-    """Return a sentence with a capital."""
-    return f"{text[:1].upper()}{text[1:]}"
 
 
 def notes_of(result: Any, more: Iterable[str] = ()) -> tuple[tuple[str, str], ...]:
     """Return (what, text) of where a tally or a table comes from."""
     origin = result.origin
     pairs = [
-        (FixedText("Source"), one_line(origin.source)) if origin.source else None,
-        (FixedText("Dates"), _days(origin.days)) if origin.days else _changed_on(origin.source),
-        (FixedText("Filter"), one_line(origin.where)) if origin.where else None,
-        (FixedText("Part"), one_line(origin.within)) if origin.within else None,
+        (Message("source label"), one_line(origin.source)) if origin.source else None,
+        (Message("dates"), origin.days_text()) if origin.days else _changed_on(origin.source),
+        (Message("filter"), one_line(origin.where)) if origin.where else None,
+        (Message("part"), one_line(origin.within)) if origin.within else None,
     ]
     shown = [pair for pair in pairs if pair is not None]
-    left = [
-        part
-        for line in more
-        for part in line.split("; ")
-        if part
-        and part not in (f"Source: {origin.source}", f"where {origin.where}", origin.within)
-        and not (origin.days and part == " to ".join(dict.fromkeys(origin.days)))
-    ]
-    return (*shown, *((FixedText("Note"), f"{part[:1].upper()}{part[1:]}") for part in left))
+    stated = {*Provenance(origin.source, where=origin.where, within=origin.within, days=origin.days).note().parts}
+    left = [part for line in more for part in _parts(line) if part not in stated]
+    return (*shown, *((Message("note label"), Capital(part)) for part in left))
 
 
-def _days(days: Sequence[str]) -> FixedText:
-    """Return the first and the last day."""
-    first, last = days[0], days[-1]
-    if first == last:
-        return FixedText(first)
-    return FixedText.of(
-        f"{first} to {last}",
-        lambda local: local.tongue.chart["days"].format_map(
-            {"first": local.tongue.day(first), "last": local.tongue.day(last)}
-        ),
-    )
+def _parts(text: str) -> list[str]:
+    return [inner for part in text.parts for inner in _parts(part)] if isinstance(text, Joined) else [text]
 
 
 def _changed_on(source: str | None) -> tuple[str, str] | None:
@@ -72,7 +46,7 @@ def _changed_on(source: str | None) -> tuple[str, str] | None:
     return (
         None
         if when is None
-        else (FixedText("Data"), f"file last changed on {datetime.fromtimestamp(when).date().isoformat()}")
+        else (Message("data"), Message("file changed", day=Day(datetime.fromtimestamp(when).date().isoformat())))
     )
 
 

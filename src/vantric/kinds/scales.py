@@ -9,6 +9,8 @@ from typing import Any
 from vantric.core import composition
 from vantric.core.axes import ScalePair, Scaling, align
 from vantric.core.charts.settings import ChartSettings
+from vantric.core.messages.formatter import Formatter
+from vantric.core.messages.message import Joined, Message
 from vantric.core.review import review_scales
 from vantric.files.models import ChartFile
 from vantric.kinds.kind import Kind, Parts
@@ -17,7 +19,6 @@ from vantric.options import known_options
 from vantric.output.sections import ChartView, Section
 from vantric.reading.settings import ReadSettings
 from vantric.tables.combination import scales_lines, scales_object, scales_table, scales_words
-from vantric.tables.localize import Localizer
 from vantric.tables.table import Table
 
 
@@ -35,7 +36,7 @@ def parts_of(kind: Kind, chart_file: ChartFile) -> Parts:
     return {"scales": {"primary": ranges.primary, "secondary": ranges.secondary, **scaling.changed()}}
 
 
-def tables(pair: ScalePair, look: ChartSettings, local: Localizer) -> Sequence[Table]:
+def tables(pair: ScalePair, look: ChartSettings, local: Formatter) -> Sequence[Table]:
     """Return limits and ticks."""
     return (scales_table(pair),)
 
@@ -52,7 +53,7 @@ def view(pair: ScalePair, look: ChartSettings, **_: Any) -> list[str]:
 
 def chart(pair: ScalePair, look: ChartSettings) -> Any:
     """Return the chart of two empty axes."""
-    chart = composition.scales_chart(pair, description=" ".join(scales_words(pair)))
+    chart = composition.scales_chart(pair, description=Joined(scales_words(pair)))
     named = ("title", "subtitle", "category_title", "primary_title", "secondary_title")
     titles = {name: text for name in named if (text := getattr(look, name)) is not None}
     return replace(chart, **{**look.frame_settings(two=True), "legend": "none", **titles})
@@ -64,8 +65,8 @@ def section(pair: ScalePair, look: ChartSettings, findings: Any, *, chart: Any =
     drawn = KIND.chart(pair, look) if chart is None else chart
     return Section(
         kind="scales",
-        title="Scales",
-        sentence=" ".join(table.notes),
+        title=Message("scales", policy=pair.policy),
+        sentence=Joined(table.notes),
         base=table.caption,
         views=lambda: (ChartView("values", drawn),),
         grids=lambda: (table,),
@@ -84,7 +85,7 @@ KIND = Kind(
     origin=lambda pair: None,
     sources=lambda pair: [],
     review=review_scales,
-    sentence=lambda pair: " ".join(scales_words(pair)),
+    sentence=lambda pair: Joined(scales_words(pair)),
     tables=tables,
     data=data,
     view=view,

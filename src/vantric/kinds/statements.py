@@ -10,6 +10,7 @@ from vantric.base.safe_text import escaped
 from vantric.core.charts.settings import CombinationChartSettings
 from vantric.core.composition import gap_series
 from vantric.core.counts.gap import Gap, GapRow
+from vantric.core.messages.message import Joined, Message
 from vantric.core.numbers.number_format import number_text, one_line
 from vantric.core.statistics import Certainty
 from vantric.core.statistics.certainty import CertaintyRow
@@ -40,9 +41,9 @@ def _gap_data(gap: Gap, *_: Any) -> dict[str, Any]:
 
 
 def _gap_tables(gap: Gap, *_: Any) -> Sequence[Table]:
-    head = ("Category", *gap.names, "Difference", "Percent", "Share")
+    head = (Message("category"), *map(one_line, gap.names), *map(Message, ("difference", "percent", "share")))
     rows = [tuple(_shown(value) for value in asdict(row).values()) for row in gap.rows]
-    return (text_table(tuple(map(one_line, head)), rows, caption=gap.sentence()),)
+    return (text_table(head, rows, caption=gap.sentence()),)
 
 
 def _shown(value: Any) -> str:
@@ -60,7 +61,7 @@ def _gap_chart(gap: Gap, **options: Any) -> Any:
     [look] = split_options(settings, CombinationChartSettings)
     labels = [row.category for row in gap.rows]
     chart = chart_of_series(labels, gap_series(gap, labels, look), look)
-    return replace(chart, description=f"{gap.sentence()} {chart.description}")
+    return replace(chart, description=Joined((gap.sentence(), chart.description)))
 
 
 shows(CombinationChartSettings)(Gap.chart)

@@ -12,17 +12,18 @@ from vantric.core.charts.settings import TallyChartSettings
 from vantric.core.counts.pareto import arranged, arranged_rows
 from vantric.core.counts.provenance import Provenance
 from vantric.core.counts.tally import Tally, check_rankable
+from vantric.core.messages.formatter import Formatter
+from vantric.core.messages.message import Joined, Message
 from vantric.core.review import Finding, review_tally
 from vantric.counting import count_source, crossed
 from vantric.kinds.appearance import with_drawable_look, with_orientation
-from vantric.kinds.kind import Kind, Parts, local_of
-from vantric.kinds.recipe import Recipe, base_of, notes_of, upper_first
+from vantric.kinds.kind import Kind, Parts
+from vantric.kinds.recipe import Recipe, notes_of
 from vantric.options.signatures import shows
 from vantric.output.sections import ChartView, Section
 from vantric.reading.settings import ComparisonSettings, CountSettings, CrosstabSettings, ReadSettings
-from vantric.tables.localize import Localizer
 from vantric.tables.statements import parts_words
-from vantric.tables.table import Table
+from vantric.tables.table import Table, table_title
 from vantric.tables.tally import crosstab_view, tally_object, tally_sentence, tally_tables, tally_view
 
 
@@ -62,7 +63,7 @@ def review(found: Any) -> list[Finding]:
     return [*review_tally(as_tally(found)), *review_strata(found)]
 
 
-def tables(result: Any, look: TallyChartSettings, local: Localizer, percent_of: Any = None) -> Sequence[Table]:
+def tables(result: Any, look: TallyChartSettings, local: Formatter, percent_of: Any = None) -> Sequence[Table]:
     """Return its table."""
     return tally_tables(result, percent_of)
 
@@ -75,7 +76,7 @@ def data(result: Any, look: TallyChartSettings, findings: Any, percent_of: Any =
 def view(result: Any, look: TallyChartSettings, percent_of: Any = None, *, width: int, **_: Any) -> list[str]:
     """Return it for a terminal."""
     show: Any = tally_view if isinstance(result, Tally) else crosstab_view
-    lines: list[str] = show(result, percent_of, width=width, local=local_of(look))
+    lines: list[str] = show(result, percent_of, width=width, local=look.formatter.bare())
     return lines
 
 
@@ -89,7 +90,10 @@ def chart(tally: Any, look: TallyChartSettings) -> Any:
     text = f", {title[:1].lower()}{title[1:]}" if "(" in title else f" ({title})" if title else ""
     from vantric.tables.combination import chart_sentence
 
-    return with_orientation(replace(chart, description=f"{chart.title}{text}: {chart_sentence(chart)}"), look)
+    return with_orientation(
+        replace(chart, description=Joined((Message("sentence", text=f"{chart.title}{text}"), chart_sentence(chart)))),
+        look,
+    )
 
 
 def section(
@@ -109,17 +113,16 @@ def section(
         second = KIND.chart(result, replace(look, values=other))  # type: ignore[arg-type]
         return ChartView(name, first), ChartView("percents" if name == "values" else "values", second)
 
-    subject = f"Tally of {tally.origin.by}" if tally.origin.by else "Tally"
     return Section(
         kind="tally",
-        title=views()[0].chart.title if views() else subject,
-        sentence=upper_first(sentence(result)),
-        base=upper_first(base_of(tally, look)),
+        title=views()[0].chart.title if views() else table_title("tally", tally.origin.by or ""),
+        sentence=sentence(result),
+        base=tally.base(),
         views=views,
         grids=cache(lambda: tally_tables(result, percent_of)),
         findings=tuple(findings),
         notes=notes_of(tally, [tally.origin.note()]),
-    ).in_language(Localizer.of(look.wording))
+    ).in_language(look.formatter.bare())
 
 
 def sentence(tally: Any) -> str:

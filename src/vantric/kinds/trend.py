@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from functools import cache
 from typing import Any
 
@@ -12,34 +11,17 @@ from vantric.core.review import review_trends
 from vantric.core.statistics import Trend
 from vantric.counting.trends import trends_in
 from vantric.kinds.appearance import with_drawable_look
-from vantric.kinds.kind import Kind, Parts, local_of
-from vantric.kinds.recipe import base_of, notes_of, upper_first
+from vantric.kinds.kind import Kind, Parts
+from vantric.kinds.recipe import notes_of
 from vantric.options.signatures import shows
 from vantric.output.sections import ChartView, Section
 from vantric.reading.settings import CountSettings, ReadSettings, TrendSettings
-from vantric.tables.localize import Localizer
 from vantric.tables.statements import trend_object, trend_table, trend_view
-from vantric.tables.table import Table
 
 
 def make(data: Any, opening: ReadSettings, parts: Parts) -> Trend:
     """Return the trends of a source."""
     return trends_in(data, parts["trend"], parts["counting"], opening)
-
-
-def tables(trend: Trend, look: TrendChartSettings, local: Localizer) -> Sequence[Table]:
-    """Return its table."""
-    return (trend_table(trend),)
-
-
-def data(trend: Trend, look: TrendChartSettings, findings: Any) -> dict[str, Any]:
-    """Return its JSON object."""
-    return trend_object(trend, findings)
-
-
-def view(trend: Trend, look: TrendChartSettings, *, width: int, **_: Any) -> list[str]:
-    """Return it for a terminal."""
-    return trend_view(trend, width=width, local=local_of(look))
 
 
 def chart(trend: Trend, look: TrendChartSettings) -> Any:
@@ -54,12 +36,12 @@ def section(trend: Trend, look: TrendChartSettings, findings: Any, *, chart: Any
         kind="trend",
         title=drawn().title,
         sentence=trend.sentence(),
-        base=upper_first(base_of(trend.tally, look)),
+        base=trend.tally.base(),
         views=lambda: (ChartView("values", drawn()),),
         grids=cache(lambda: (trend_table(trend),)),
         findings=tuple(findings),
         notes=notes_of(trend.tally, [trend.tally.origin.note()]),
-    ).in_language(Localizer.of(look.wording))
+    ).in_language(look.formatter.bare())
 
 
 shows(TrendChartSettings)(Trend.chart)
@@ -70,9 +52,9 @@ KIND = Kind(
     make=make,
     origin=lambda result: result.tally.origin,
     review=review_trends,
-    tables=tables,
-    data=data,
-    view=view,
+    tables=lambda trend, *_: (trend_table(trend),),
+    data=lambda trend, look, findings: trend_object(trend, findings),
+    view=lambda trend, look, *, width, **_: trend_view(trend, width=width, local=look.formatter.bare()),
     chart=chart,
     section=section,
 )

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import textwrap
 from collections.abc import Iterable, Iterator, Sequence
 
-from vantric.core.numbers.number_format import counted
+from vantric.core.messages.message import Joined, Message
 from vantric.core.review import Finding, WrongCell
 from vantric.output.markup import markdown_cell, markdown_table
-from vantric.tables.table import Table, grid_lines, text_table
+from vantric.tables.table import Table, grid_lines, text_table, wrapped
 
 WRONG_HEAD = ("Cell", "Category", "Column", "Says", "Should be")
 #: Columns of text are set to the left.
@@ -16,12 +15,13 @@ _LEFT = frozenset({0, 1, 2})
 _MOST_CELLS = 20  # of one finding in the terminal
 
 
-def headline(findings: Sequence[Finding]) -> str:
+def headline(findings: Sequence[Finding]) -> Message:
     """Return how many findings of each severity there are."""
     if not findings:
-        return "Nothing was found."
+        return Message("nothing found")
     numbers = [(kind, sum(finding.severity == kind for finding in findings)) for kind in ("error", "warning", "note")]
-    return ", ".join(counted(number, kind) for kind, number in numbers if number) + "."
+    counts = [Message(f"{kind} count", count=number) for kind, number in numbers if number]
+    return Message("sentence", text=Joined(counts, ", "))
 
 
 def findings_lines(findings: Iterable[Finding], width: int) -> Iterator[str]:
@@ -36,11 +36,6 @@ def findings_lines(findings: Iterable[Finding], width: int) -> Iterator[str]:
             yield from (f"    {line}" for line in grid_lines(WRONG_HEAD, rows, width=width - 4, left=_LEFT))
             if len(finding.cells) > _MOST_CELLS:
                 yield f"    and {len(finding.cells) - _MOST_CELLS} more (--format json and markdown list all)"
-
-
-def wrapped(texts: Iterable[str], width: int) -> list[str]:
-    """Return texts in lines of a width, the later lines of each set in."""
-    return [line for text in texts for line in textwrap.wrap(text, width, subsequent_indent="  ")]
 
 
 def findings_markdown(findings: Sequence[Finding], relations: Sequence[str] = ()) -> str:

@@ -15,10 +15,11 @@ from urllib.parse import quote
 
 from vantric.base.safe_text import escaped, visible
 from vantric.core.counts import ParetoTable
+from vantric.core.messages.formatter import Formatter
+from vantric.core.messages.message import Message
 from vantric.core.numbers.number_format import one_line
-from vantric.tables.localize import FixedText, Localizer
 from vantric.tables.pareto import pareto_sentence, pareto_table, table_note
-from vantric.tables.table import Column, Table
+from vantric.tables.table import Table
 
 if TYPE_CHECKING:
     from vantric.core.charts import Chart, PanelChart
@@ -29,7 +30,7 @@ if TYPE_CHECKING:
 
 def pareto_html(table: ParetoTable, *, most: int = 60) -> str:
     """Return the table as HTML, its sentence as the caption; at most `most` rows, the others counted."""
-    more = f"... and {len(table) - most} more categories" if len(table) > most else ""
+    more = Message("more categories", count=len(table) - most) if len(table) > most else ""
     text = table_html(pareto_table(table), caption=pareto_sentence(table), most=most, more=more)
     note = table_note(table)
     return text + (f'<p class="note">{escaped(note)}</p>' if note else "")
@@ -50,21 +51,6 @@ def table_html(table: Table, *, caption: str = "", most: int | None = None, more
         f'<table><caption style="text-align:left">{escaped(caption or table.caption)}</caption>'
         f"<thead><tr>{head}</tr></thead><tbody>{''.join(body)}</tbody><tfoot>{foot}</tfoot></table>"
     )
-
-
-def plain_html(head: Sequence[str], rows: Sequence[Sequence[str]], *, caption: str) -> str:
-    """Return cells as an HTML table, the first column to the left, the last row as the foot."""
-    columns = [
-        Column(
-            name,
-            texts := [row[index] for row in rows[:-1]],
-            texts,
-            "number" if index else "text",
-            total=rows[-1][index],
-        )
-        for index, name in enumerate(head)
-    ]
-    return table_html(Table(tuple(columns)), caption=caption)
 
 
 def _row(row: Sequence[str], sides: Sequence[str], *, strong: bool) -> str:
@@ -146,14 +132,14 @@ def section_markdown(section: Section, picture: str = "", *, level: int = 1) -> 
     if section.findings:
         lines = (f"- {_finding(finding, section.local)}" for finding in section.findings)
         parts.append("\n".join(lines) + "\n\n")
-    base = [(FixedText("Base"), section.base)] if section.base else []
-    parts += [f"{section.local.word(name)}: {markdown_cell(text)}  \n" for name, text in (*base, *section.notes)]
+    base = [(Message("base"), section.base)] if section.base else []
+    parts += [f"{section.local.text(name)}: {markdown_cell(text)}  \n" for name, text in (*base, *section.notes)]
     return "".join(parts)
 
 
-def _finding(finding: Finding, local: Localizer) -> str:
+def _finding(finding: Finding, local: Formatter) -> str:
     fix = f" ({markdown_cell(finding.fix)})" if finding.fix else ""
-    return f"{local.word(FixedText(finding.severity))}: {markdown_cell(finding.message)}{fix}"
+    return f"{local.say(finding.severity)}: {markdown_cell(finding.message)}{fix}"
 
 
 def table_markdown(table: Table) -> str:
@@ -166,5 +152,5 @@ def tables_markdown(tables: Sequence[Table]) -> str:
     parts = []
     for table in tables:
         parts.append(f"\n**{markdown_cell(table.path[-1])}**\n\n" if table.path else "")
-        parts += [table_markdown(table), *(f"\n{markdown_cell(note)}\n" for note in table.notes)]
+        parts += [table_markdown(table), *(f"\n{markdown_cell(table.local.text(note))}\n" for note in table.notes)]
     return "".join(parts)

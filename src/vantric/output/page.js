@@ -7,7 +7,17 @@
 
   // What is written in the language of the page.
   const language = JSON.parse(document.getElementById("words").textContent);
-  const said = (word) => language[word] || word;
+  const plural = new Intl.PluralRules(language.plurals);
+  const said = (message, given = {}) => {
+    const forms = language[message];
+    const text = typeof forms === "string" ? forms : forms[plural.select(given[forms.by])] || forms.other;
+    return text.replace(/\{(\w+)\}/g, (_, name) => typeof given[name] === "number" ? whole(given[name]) : given[name]);
+  };
+  const whole = (number) => String(number).replace(/\B(?=(\d{3})+$)/g, language[","]);
+  const listed = (names) => {
+    if (names.length > 8) return said("and more", { names: names.slice(0, 8).join(", "), count: names.length - 8 });
+    return names.length < 2 ? names.join("") : said("and", { one: names.slice(0, -1).join(", "), other: names[names.length - 1] });
+  };
   const inPercent = (text) => {
     const number = text.replace(".", language["."]), sign = language["#"];
     return sign.includes("#") ? sign.replace("#", number) : number + sign;
@@ -54,7 +64,7 @@
     const views = every(".view", section);
     if (views.length < 2) return;
     const set = made("fieldset"), name = `${section.id}-view`;
-    set.append(made("legend", said("Show")));
+    set.append(made("legend", said("show")));
     views.forEach((view, at) => {
       const label = made("label"), input = made("input", "", { type: "radio", name, value: view.dataset.view });
       input.checked = at === 0;
@@ -106,19 +116,17 @@
       const exact = rounded * total === sum * 100n * power;
       if (exact || !claims.includes(rounded)) {
         const digits = String(rounded).padStart(places + 1, "0");
-        return `${digits.slice(0, -places)}.${digits.slice(-places)} %`;
+        return inPercent(`${digits.slice(0, -places)}.${digits.slice(-places)}`);
       }
     }
-    return `${Number(sum) / Number(total) * 100} %`;
+    return inPercent(`${Number(sum) / Number(total) * 100}`);
   };
-  const words = (data, percent, text, found) => {
-    const labels = data.labels.slice(0, found.count).map((label) => `“${label}”`);
-    const named = labels.length > 8 ? `${labels.slice(0, 8).join(", ")} and ${labels.length - 8} more` : labels.join(", ");
-    const all = data.labels.length, of = `${found.count} of ${all} ${all === 1 ? "category" : "categories"}`;
-    const does = data.rule === "reach" ? (found.count === 1 ? "reaches" : "reach") : (found.count === 1 ? "stays within" : "stay within");
-    if (!found.count) return `No category stays within the cutoff of ${text} %.`;
-    const tied = found.tied && !data.include ? ` ${found.tied} more ${found.tied === 1 ? "is" : "are"} as frequent as the last of them.` : "";
-    return `${of} ${does} the cutoff of ${text} %: ${named}; together ${shown(found.sum, data.total, percent)}.${tied}`;
+  const recut = (data, percent, text, found) => {
+    const cutoff = inPercent(text), labels = data.labels.slice(0, found.count).map((label) => said("quoted", { label }));
+    if (!found.count) return said("recut, none", { cutoff });
+    const given = { count: found.count, all: data.labels.length, labels: listed(labels), share: shown(found.sum, data.total, percent), cutoff };
+    const tied = found.tied && !data.include ? ` ${said("recut, tied", { count: found.tied })}` : "";
+    return `${said(`recut, ${data.rule}`, given)}${tied}`;
   };
   const redrawn = (svg, percent, text, back) => {
     svg.classList.toggle("recut", !back);
@@ -155,9 +163,9 @@
   const cut = (section, controls, data) => {
     data.units = data.units.map(BigInt);
     data.total = BigInt(data.total);
-    const label = made("label", said("Cutoff")), range = made("input", "", { type: "range", min: "1", max: "99", step: "1", value: data.percent, "aria-label": said("Cutoff in percent") });
-    const typed = made("input", "", { type: "number", min: "1", max: "99.99", step: "any", value: data.percent, "aria-label": said("Cutoff in percent, typed") });
-    const back = made("button", said("as it was"), { type: "button" }), told = made("p", "", { class: "said", lang: "en", "aria-live": "polite" });
+    const label = made("label", said("cutoff")), range = made("input", "", { type: "range", min: "1", max: "99", step: "1", value: data.percent, "aria-label": said("cutoff in percent") });
+    const typed = made("input", "", { type: "number", min: "1", max: "99.99", step: "any", value: data.percent, "aria-label": said("cutoff in percent, typed") });
+    const back = made("button", said("reset"), { type: "button" }), told = made("p", "", { class: "said", lang: language.plurals, "aria-live": "polite" });
     label.append(range);
     controls.append(label, typed, "%", back, told);
     const rows = every("tr[data-category]", section.querySelector("table")).slice();
@@ -167,11 +175,11 @@
       const percent = decimal(text);
       const hundred = percent && 100n * percent.unit;
       if (!percent || percent.number < percent.unit || percent.number >= hundred) {
-        told.textContent = "A cutoff is a percent of at least 1 and less than 100.";
+        told.textContent = said("recut, wrong");
         return;
       }
       const found = counted(data, percent), same = text === data.percent;
-      told.textContent = same ? "" : words(data, percent, text, found);
+      told.textContent = same ? "" : recut(data, percent, text, found);
       for (const row of rows) {
         const vital = order.get(row) !== undefined && order.get(row) < found.count;
         row.classList.toggle("vital", vital);

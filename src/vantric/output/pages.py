@@ -18,14 +18,14 @@ from vantric.base.safe_text import escaped, markup
 from vantric.core.charts import Chart, PanelChart
 from vantric.core.layout import PanelPlan, Plan
 from vantric.core.layout.plan import TextMark
-from vantric.core.numbers.number_format import counted
+from vantric.core.messages.formatter import PLAIN, English, Formatter
+from vantric.core.messages.message import Message
 from vantric.core.review import Finding
 from vantric.output.findings import WRONG_HEAD, headline, wrong_cell
-from vantric.output.sections import ChartView, CutoffRecalculation, Section
+from vantric.output.sections import ChartView, CutoffRecalculation, Section, local_of
 from vantric.rendering.pictures import planned
 from vantric.rendering.svg import Embedded, svg_text
 from vantric.rendering.themes import Palette, SchemeTheme
-from vantric.tables.localize import PLAIN, FixedText, Localizer
 from vantric.tables.table import Column, Table
 
 if TYPE_CHECKING:
@@ -162,7 +162,7 @@ def table(grid: Table, caption: str, ink: Ink, *, cut: bool = False) -> str:
         pairs = zip(grid.columns, grid.shown_total(), strict=True)
         cells = (f"<td{_classes(column)}>{escaped(text)}</td>" for column, text in pairs)
         parts.append(f"<tfoot><tr>{''.join(cells)}</tr></tfoot>")
-    name = escaped(caption or grid.local.word(FixedText("Table")))
+    name = escaped(caption or grid.local.say("table"))
     return f'<div class="scroll" tabindex="0" role="region" aria-label="{name}"><table>{"".join(parts)}</table></div>'
 
 
@@ -188,11 +188,11 @@ def _cell(column: Column, index: int, cell_text: str, *, scope: bool) -> str:
 def _classes(column: Column) -> str:
     names = [] if column.kind == "text" else ["n"]
     names += [f"only-{column.view}"] if column.view else []
-    names += ["abc"] if column.label == "Class" else []
+    names += ["abc"] if column.key == "abc" else []
     return f' class="{" ".join(names)}"' if names else ""
 
 
-def findings(findings: Sequence[Finding], local: Localizer = PLAIN) -> str:
+def findings(findings: Sequence[Finding], local: Formatter = PLAIN) -> str:
     """Return what the review says, errors first, each with its reason and its fix, and the cells that are wrong."""
     if not findings:
         return ""
@@ -200,51 +200,44 @@ def findings(findings: Sequence[Finding], local: Localizer = PLAIN) -> str:
     items = "".join(
         _finding(finding, local) for finding in sorted(findings, key=lambda finding: order.index(finding.severity))
     )
-    text = f"<summary{english(local)}>{escaped(headline(findings))}</summary>"
+    head = local.text(headline(findings))
+    text = f"<summary{lang(head)}>{escaped(head)}</summary>"
     return f'<details class="findings" open>{text}<ul>{items}</ul></details>'
 
 
-def english(local: Localizer) -> str:
-    """Return the attribute that marks a sentence as English in a page of another language."""
-    return "" if local.tongue.plain else ' lang="en"'
+def lang(text: str) -> str:
+    """Return the attribute that marks a text as English in a page of another language."""
+    return ' lang="en"' if isinstance(text, English) else ""
 
 
-def _finding(finding: Finding, local: Localizer) -> str:
+def _finding(finding: Finding, local: Formatter) -> str:
     where = f' <span class="where">({escaped(finding.where)})</span>' if finding.where else ""
-    kind, mark = local.word(FixedText(finding.severity)), english(local)
-    way = f"{escaped(local.word(FixedText('Fix')))}: {_marked(finding.fix, mark)}"
+    kind = local.say(finding.severity)
+    way = f"{escaped(local.say('fix'))}: {_marked(finding.fix)}"
     fix = f'<br><span class="fix">{way}</span>' if finding.fix else ""
-    wrong = _wrong_cells(finding) if len(finding.cells) > 1 else ""
-    text = _marked(finding.message, mark)
+    wrong = _wrong_cells(finding, local) if len(finding.cells) > 1 else ""
+    text = _marked(finding.message)
     return f'<li class="{finding.severity}"><b>{escaped(kind)}</b> {text}{where}{fix}{wrong}</li>'
 
 
-def _tongue_of(text: str, name: str, local: Localizer) -> str:
-    """Return the mark of what is a sentence and no name of the data."""
-    return english(local) if name in ("Note", "Data") and not isinstance(text, FixedText) else ""
+def _marked(text: str) -> str:
+    return f"<span{lang(text)}>{escaped(text)}</span>" if isinstance(text, English) else escaped(text)
 
 
-def _marked(text: str, mark: str) -> str:
-    return f"<span{mark}>{escaped(text)}</span>" if mark else escaped(text)
-
-
-def _wrong_cells(finding: Finding) -> str:
+def _wrong_cells(finding: Finding, local: Formatter) -> str:
     head = "".join(f'<th scope="col">{escaped(name)}</th>' for name in WRONG_HEAD)
     cells = map(wrong_cell, finding.cells[:_MOST_CELLS])
     rows = "".join(f"<tr>{''.join(f'<td>{escaped(cell)}</td>' for cell in row)}</tr>" for row in cells)
     more = len(finding.cells) - _MOST_CELLS
-    rest = f"<p>and {counted(more, 'cell')} more</p>" if more > 0 else ""
+    rest = f"<p>{_marked(local.text(Message('more cells wrong', count=more)))}</p>" if more > 0 else ""
     return f"<table><thead><tr>{head}</tr></thead><tbody>{rows}</tbody></table>{rest}"
 
 
-def notes(pairs: Sequence[tuple[str, str]], local: Localizer = PLAIN) -> str:
+def notes(pairs: Sequence[tuple[str, str]]) -> str:
     """Return where the numbers come from, and what was done with them."""
     if not pairs:
         return ""
-    items = "".join(
-        f"<dt>{escaped(local.word(name))}</dt><dd{_tongue_of(text, name, local)}>{escaped(local.word(text))}</dd>"
-        for name, text in pairs
-    )
+    items = "".join(f"<dt>{escaped(name)}</dt><dd{lang(text)}>{escaped(text)}</dd>" for name, text in pairs)
     return f'<dl class="notes">{items}</dl>'
 
 
@@ -309,29 +302,34 @@ class Page:
     changed: tuple[str, ...] = ()
 
     @property
-    def local(self) -> Localizer:
+    def local(self) -> Formatter:
         """The language of its sections, if it is one; English if they have several."""
-        localizers = {section.local.tongue.code: section.local for section in self.sections if section.kind != "text"}
-        return next(iter(localizers.values())) if len(localizers) == 1 else PLAIN
+        return local_of(self.sections)
 
 
 #: What the script of a page writes.
 _SCRIPTED = (
-    "Show",
+    "show",
     "values",
     "percents",
     "intervals",
-    "Cutoff",
-    "Cutoff in percent",
-    "Cutoff in percent, typed",
-    "as it was",
+    "cutoff",
+    "cutoff in percent",
+    "cutoff in percent, typed",
+    "reset",
 )
+_RECUT = ("recut, none", "recut, reach", "recut, within", "recut, tied", "recut, wrong", "quoted", "and", "and more")
 
 
-def _words(local: Localizer) -> dict[str, str]:
-    """Return what the script of a page writes, and how a percent is written."""
-    words = {name: local.tongue.tables.get(name, name) for name in _SCRIPTED}
-    return {**words, "#": local.style.percent_unit, ".": local.style.signed(".")}
+def _words(local: Formatter) -> dict[str, Any]:
+    """Return what the script of a page writes, and how numbers are written."""
+    # Sentences are in one language, their quotation marks and lists too.
+    tongue = local.pattern("recut, none")[1]
+    spoken = local if tongue.code == local.tongue.code else local.in_english
+    sentences = {name: spoken.pattern(name)[0] for name in _RECUT}
+    words = {name: local.say(name) for name in _SCRIPTED}
+    marks = {"#": local.style.percent_unit, ".": local.style.signed("."), ",": local.style.signed(",")}
+    return {**words, **sentences, **marks, "plurals": tongue.code}
 
 
 def page_text(page: Page) -> str:
@@ -361,23 +359,24 @@ def page_text(page: Page) -> str:
 
 def _head(page: Page) -> str:
     lead = prose(page.lead)
-    changed = "".join(f"<li>{escaped(item)}</li>" for item in page.changed)
-    since = escaped(page.local.word(FixedText("Since last time")))
-    text = f'<div class="changed"><h2>{since}</h2><ul{english(page.local)}>{changed}</ul></div>' if changed else ""
+    texts = list(map(page.local.text, page.changed))
+    changed = "".join(f"<li{lang(text)}>{escaped(text)}</li>" for text in texts)
+    since = escaped(page.local.say("since last time"))
+    text = f'<div class="changed"><h2>{since}</h2><ul>{changed}</ul></div>' if changed else ""
     links = "".join(
         f'<li><a href="#s{index}">{escaped(section.title)}</a></li>'
         for index, section in enumerate(page.sections, 1)
         if section.title
     )
-    named = escaped(page.local.word(FixedText("Contents")))
+    named = escaped(page.local.say("contents"))
     contents = f'<nav class="contents" aria-label="{named}"><ol>{links}</ol></nav>' if len(page.sections) > 1 else ""
     kind = ' class="told"' if text else ""
     return f"<header{kind}><h1>{escaped(page.title)}</h1>{lead}{text}{contents}</header>"
 
 
-def _foot(local: Localizer) -> str:
-    text = "Made with Vantric. The file needs no network; it shows the same on any machine."
-    return f"<footer{english(local)}>{text}</footer>"
+def _foot(local: Formatter) -> str:
+    text = local.text(Message("footer"))
+    return f"<footer{lang(text)}>{text}</footer>"
 
 
 def _section(section: Section, name: str, ink: Ink, *, alone: bool) -> str:
@@ -387,12 +386,10 @@ def _section(section: Section, name: str, ink: Ink, *, alone: bool) -> str:
     cut = bool(grids) and bool(grids[0].strong)
     parts = [
         "" if alone or not section.title else f'<h2 id="{name}-title">{escaped(section.title)}</h2>',
-        f'<p class="sentence"{english(section.local)}>{escaped(section.sentence)}</p>' if section.sentence else "",
+        f'<p class="sentence"{lang(section.sentence)}>{escaped(section.sentence)}</p>' if section.sentence else "",
         prose(section.text),
         '<div class="controls"></div>' if section.recut() or len(views) > 1 else "",
-        f'<a class="skip" href="#{name}-after">{escaped(section.local.word(FixedText("Skip the chart")))}</a>'
-        if text
-        else "",
+        f'<a class="skip" href="#{name}-after">{escaped(section.local.say("skip the chart"))}</a>' if text else "",
         text,
         f'<div id="{name}-after"></div>' if text else "",
         *(
@@ -400,9 +397,9 @@ def _section(section: Section, name: str, ink: Ink, *, alone: bool) -> str:
             for index, grid in enumerate(grids)
         ),
         findings(section.findings, section.local),
-        notes(section.notes, section.local),
+        notes(section.notes),
     ]
-    named = escaped(section.title or section.local.word(FixedText("Result")))
+    named = escaped(section.title or section.local.say("result"))
     label = f' aria-label="{named}"' if alone else f' aria-labelledby="{name}-title"'
     label = label if alone or section.title else ""
     wide = ' class="views-wide"' if _is_wide(views) else ""

@@ -5,13 +5,13 @@ Pages, workbooks and slides are written from sections; what they hold is decided
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 from functools import cache
 from typing import TYPE_CHECKING, Any
 
+from vantric.core.messages.formatter import PLAIN, Formatter
 from vantric.core.review import Finding
-from vantric.tables.localize import PLAIN, Localizer
 from vantric.tables.table import Table
 
 if TYPE_CHECKING:  # a table that is written as text has no use for charts, which load NumPy
@@ -116,11 +116,27 @@ class Section:
     live: Any = None
     text: str = ""
     changed: tuple[str, ...] = ()
-    local: Localizer = PLAIN
+    local: Formatter = PLAIN
 
-    def in_language(self, local: Localizer) -> Section:
-        """Return the section with its fixed words and numbers in a language."""
-        if local.tongue.plain:
+    def in_language(self, local: Formatter) -> Section:
+        """Return the section in a language; what the language lacks is `English`."""
+        if local.plain:
             return self
         grids = self.grids
-        return replace(self, local=local, grids=cache(lambda: tuple(grid.in_language(local) for grid in grids())))
+        return replace(
+            self,
+            local=local,
+            title=local.text(self.title),
+            sentence=local.text(self.sentence),
+            base=local.text(self.base),
+            grids=cache(lambda: tuple(grid.in_language(local) for grid in grids())),
+            findings=tuple(finding.in_language(local) for finding in self.findings),
+            notes=tuple((local.text(name), local.text(text)) for name, text in self.notes),
+            changed=tuple(map(local.text, self.changed)),
+        )
+
+
+def local_of(sections: Iterable[Section]) -> Formatter:
+    """Return the language of sections, if it is one; English if they have several."""
+    formatters = {section.local.tongue.code: section.local for section in sections if section.kind != "text"}
+    return next(iter(formatters.values())) if len(formatters) == 1 else PLAIN

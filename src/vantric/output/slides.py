@@ -7,11 +7,11 @@ from collections.abc import Sequence
 from typing import Any
 
 from vantric.base.safe_text import markup
+from vantric.core.messages.message import Message, Range
 from vantric.core.numbers.number_format import one_line
 from vantric.errors import MissingExtraError
 from vantric.output.reproducible_zip import without_times
 from vantric.output.sections import Section
-from vantric.tables.localize import FixedText
 from vantric.tables.table import Table
 
 _WIDE, _HIGH, _MARGIN = 13.333, 7.5, 0.5  # inches
@@ -62,7 +62,7 @@ def _opening(show: Any, title: str, lead: str, sections: Sequence[Section]) -> N
     """Write the first slide: what it is about, and what changed since last time."""
     slide = _blank(show, title)
     texts = [lead] if lead else []
-    texts += [f"{section.title}: {text}" for section in sections for text in section.changed]
+    texts += [f"{part.title}: {part.local.text(text)}" for part in sections for text in part.changed]
     _text(slide, "\n".join(texts or [section.title for section in sections]), 1.5, _HIGH - 2.2, size=16)
 
 
@@ -83,7 +83,7 @@ def _slide(show: Any, section: Section) -> None:
         drawn = slide.shapes.add_picture(
             io.BytesIO(picture(chart, "png", tell=lambda _: None)), Inches(left), Inches(1.05), Inches(width * scale)
         )
-        drawn.element.nvPicPr.cNvPr.set("descr", markup(chart.description or section.sentence))
+        drawn.element.nvPicPr.cNvPr.set("descr", markup(section.local.text(chart.description) or section.sentence))
         drawn.name = "Chart"
         _text(slide, section.sentence, 1.15 + _PICTURE_HIGH, _HIGH - 1.3 - _PICTURE_HIGH, size=14)
     slide.notes_slide.notes_text_frame.text = _notes(section)
@@ -143,12 +143,12 @@ def _notes(section: Section) -> str:
     texts = [
         section.sentence,
         *(
-            f"{section.local.word(name)}: {text}"
-            for name, text in [(FixedText("Base"), section.base), *section.notes]
+            f"{section.local.text(name)}: {text}"
+            for name, text in [(Message("base"), section.base), *section.notes]
             if text
         ),
     ]
-    texts += [f"{finding.severity}: {finding.message}; {finding.fix}" for finding in section.findings]
+    texts += [f"{section.local.say(item.severity)}: {item.message}; {item.fix}" for item in section.findings]
     return markup("\n".join(filter(None, texts)))
 
 
@@ -156,8 +156,10 @@ def _table(show: Any, section: Section, grid: Table) -> None:
     """Write a table as real tables, so many rows a slide."""
     for first in range(0, max(1, grid.rows), _MOST_ROWS):
         rows = range(first, min(grid.rows, first + _MOST_ROWS))
-        more = f" ({first + 1} to {rows[-1] + 1})" if grid.rows > _MOST_ROWS else ""
-        slide = _blank(show, f"{grid.title or section.title}{more}")
+        title: str = grid.title or section.title
+        if grid.rows > _MOST_ROWS:
+            title = Message("rows of", title=title, range=Range(first + 1, rows[-1] + 1))
+        slide = _blank(show, section.local.text(title))
         last = rows[-1] == grid.rows - 1 and any(grid.total)
         _cells(slide, grid, [*rows], last=last)
 

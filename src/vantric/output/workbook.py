@@ -7,8 +7,10 @@ from dataclasses import replace
 from typing import Any
 
 from vantric.core.charts import PanelChart
-from vantric.core.numbers.number_format import one_line
-from vantric.output.sections import Section
+from vantric.core.messages.formatter import Formatter
+from vantric.core.messages.message import Message
+from vantric.core.numbers.number_format import text_line, with_unit
+from vantric.output.sections import Section, local_of
 from vantric.output.workbook_chart import native_chart
 from vantric.output.workbook_live import (
     CLASS,
@@ -25,7 +27,6 @@ from vantric.output.workbook_live import (
 )
 from vantric.output.workbook_sheets import WorkbookSheet, WorkbookWriter, form_of, half_up, place, reference
 from vantric.rendering.themes import LIGHT
-from vantric.tables.localize import PLAIN, FixedText, Localizer
 from vantric.tables.table import Table, shown_number
 
 MOST_DRAWN = 200  # rows
@@ -53,7 +54,9 @@ def live_chart(book: WorkbookWriter, live: LiveTable, chart: Any, description: s
     """Write the sheet of chart data, and the chart beside the table."""
     rows = min(live.layout.rows, MOST_DRAWN)
     parts = [str(name) for name in live.table.strata.columns] if live.table.strata is not None else []
-    data = book.sheet(FixedText("Chart data") if alone else f"Data of {live.table.origin.by or live.sheet.name}")
+    data = book.sheet(
+        Message("chart data") if alone else Message("data of", subject=live.table.origin.by or live.sheet.name)
+    )
     columns = _Columns(len(parts) or (2 if live.layout.cuts else 1))
     _data(data, live, rows, columns, parts, chart)
     bars = _bars(book, data, live, rows, columns, parts)
@@ -65,12 +68,13 @@ def live_chart(book: WorkbookWriter, live: LiveTable, chart: Any, description: s
 
 def _data(sheet: WorkbookSheet, live: LiveTable, rows: int, columns: _Columns, parts: list[str], chart: Any) -> None:
     table, layout = live.table, live.layout
-    bars = ("Vital few", "Useful many") if layout.cuts else ("Frequency",)
-    heads = [FixedText("Category"), *(parts or map(FixedText, bars)), FixedText("Cumulative")]
+    bars = ("vital few", "useful many") if layout.cuts else ("frequency",)
+    heads = [Message("category"), *(parts or map(Message, bars)), Message("cumulative")]
     for index, name in enumerate(heads):
         sheet.text(_HEAD, index, name, bold=True)
-    sheet.text(_HEAD, columns.said, FixedText("Cumulative percent"), bold=True)
-    pareto, strata = live.sheet.name, table.strata_rows()
+    sheet.text(_HEAD, columns.said, Message("cumulative percent"), bold=True)
+    pareto, strata, local = live.sheet.name, table.strata_rows(), sheet.book.local
+    nearly = f"> {local.number('99.9%')}"
     for index, row in enumerate(table.rows[:rows]):
         line, own = _TOP + index, FIRST + index
 
@@ -93,12 +97,12 @@ def _data(sheet: WorkbookSheet, live: LiveTable, rows: int, columns: _Columns, p
                 sheet.formula(line, columns.bars[1], useful, 0 if inside else amount, num_format=live.form)
         sheet.formula(line, columns.running, f"={cell(RUNNING)}", row.cumulative_frequency, num_format=live.form)
         share = cell(RUNNING_PERCENT)
-        almost = f'IF(AND({share}<1-1E-12,ROUND({share},3)=1),"> 99.9 %",ROUND(100*{share},1)&" %")'
+        almost = f'IF(AND({share}<1-1E-12,ROUND({share},3)=1),"{nearly}",{_percent(f"ROUND(100*{share},1)", local)})'
         text = f'=IF({share}="","",{almost})'
         rounded = half_up(row.cumulative_percent, 1)
         near = row.cumulative_percent < 100 and rounded == 100
-        plain = f"{rounded:.15g} %"
-        sheet.formula(line, columns.said, text, "> 99.9 %" if near else plain)
+        plain = local.number(f"{rounded:.15g}%")
+        sheet.formula(line, columns.said, text, nearly if near else plain)
     _scale(sheet, live, rows, columns)
     sheet.page.freeze_panes(1, 1)
     sheet.widths([("Category", live.labels[:rows])])
@@ -109,16 +113,23 @@ def _scale(sheet: WorkbookSheet, live: LiveTable, rows: int, columns: _Columns) 
     total, table = f"'{live.sheet.name}'!{live.layout.total}", live.table
     if live.layout.cuts:
         cut = f"'{live.sheet.name}'!{place(CUT_ROW, 1, fixed=True)}"
-        word = sheet.book.local.word(FixedText("Cutoff"))
-        name = f'="{word} "&ROUND(100*{cut},2)&" %"'
-        sheet.formula(_HEAD, columns.cut, name, f"{word} {float(table.cuts[0]):.15g} %", bold=True)
+        local = sheet.book.local
+        word = local.say("cutoff")
+        name = f'="{word} "&{_percent(f"ROUND(100*{cut},2)", local)}'
+        sheet.formula(_HEAD, columns.cut, name, f"{word} {local.number(f'{float(table.cuts[0]):.15g}%')}", bold=True)
         height = float(table.total) * float(table.cuts[0]) / 100
         for line in range(_TOP, _TOP + rows + 1):
             sheet.formula(line, columns.cut, f"={cut}*{total}", height, num_format=live.form)
     for percent, column in zip(_SCALE, columns.scale, strict=True):
-        sheet.text(_HEAD, column, f"{percent} %", bold=True)
+        sheet.text(_HEAD, column, sheet.book.local.number(f"{percent}%"), bold=True)
         share = f"={percent / 100:.15g}*{total}"
         sheet.formula(_TOP + rows, column, share, float(table.total) * percent / 100, num_format=live.form)
+
+
+def _percent(number: str, local: Formatter) -> str:
+    """Return the expression of a number with the percent sign of a language."""
+    before, _, after = with_unit("#", local.style.percent_unit).partition("#")
+    return "&".join([*([f'"{before}"'] if before else []), number, *([f'"{after}"'] if after else [])])
 
 
 def _range(sheet: WorkbookSheet, column: int, rows: int) -> str:
@@ -230,7 +241,6 @@ def _dressed(bars: Any, live: LiveTable, chart: Any) -> None:
 #: Pixels of a chart in a sheet, and the lines that it covers.
 _WIDE, _HIGH, _LINES_HIGH = 860, 500, 27
 _TITLES = ("primary_title", "secondary_title", "category_title")
-_FIXED = "The axes of this chart end where they were worked out to end: set them anew if you type beyond them."
 
 
 def workbook(sections: Sequence[Section], title: str = "") -> bytes:
@@ -244,7 +254,7 @@ def workbook(sections: Sequence[Section], title: str = "") -> bytes:
     book = WorkbookWriter(
         title or (sections[0].title if sections else ""),
         sections[0].sentence if sections else "",
-        local=_local(sections),
+        local=local_of(sections),
     )
     remarks: list[tuple[str, str]] = []
     for section in sections:
@@ -252,12 +262,6 @@ def workbook(sections: Sequence[Section], title: str = "") -> bytes:
     _findings(book, sections)
     _notes(book, sections, remarks)
     return book.content()
-
-
-def _local(sections: Sequence[Section]) -> Localizer:
-    """Return the language of sections, if it is one; English if they have several."""
-    localizers = {section.local.tongue.code: section.local for section in sections if section.kind != "text"}
-    return next(iter(localizers.values())) if len(localizers) == 1 else PLAIN
 
 
 def _section(book: WorkbookWriter, section: Section, *, alone: bool) -> list[str]:
@@ -269,7 +273,7 @@ def _section(book: WorkbookWriter, section: Section, *, alone: bool) -> list[str
         if not isinstance(chart, PanelChart):
             live = live_sheets(book, section.live, section.title, chart.style, alone=alone)
             live_chart(book, live, chart, section.sentence, alone=alone)
-            return ["What is said here is of the counts as they were when this was written."]
+            return [Message("said of then")]
     return _still(book, section, alone=alone)
 
 
@@ -278,7 +282,7 @@ def _still(book: WorkbookWriter, section: Section, *, alone: bool) -> list[str]:
     grids = section.grids()
     views = section.views()
     chart: Any = views[0].chart if views else None
-    sheet = book.sheet(section.title or FixedText("Table"))
+    sheet = book.sheet(section.title or Message("table"))
     top = _headed(sheet, section)
     wide = len(grids[0].columns) if grids else 0
     if grids:
@@ -290,7 +294,7 @@ def _still(book: WorkbookWriter, section: Section, *, alone: bool) -> list[str]:
         more.table(grid, 2)
     if chart is None or not any(item.series for item in getattr(chart, "panels", (chart,))):
         return []
-    data = book.sheet(FixedText("Chart data") if alone else f"Data of {section.title}")
+    data = book.sheet(Message("chart data") if alone else Message("data of", subject=section.title))
     return _charts(book, sheet, chart, data, (top, wide + 1))
 
 
@@ -298,7 +302,8 @@ def _charts(
     book: WorkbookWriter, sheet: WorkbookSheet, chart: Any, data: WorkbookSheet, pair: tuple[int, int]
 ) -> list[str]:
     """Write the chart of a section, or each of its panels, beside its table; return what differs from the picture."""
-    texts, row, head = [_FIXED], pair[0], 0
+    texts: list[str] = [Message("fixed axes")]
+    row, head = pair[0], 0
     panels = chart.panels if isinstance(chart, PanelChart) else (chart,)
     titles = _titles(panels)
     for panel in panels:
@@ -307,7 +312,7 @@ def _charts(
         texts += drawn.remarks
         high = _HIGH if len(panels) == 1 else _HIGH * 2 // 3
         drawn.chart.set_size({"width": _WIDE, "height": high})
-        text = panel.description or chart.description or panel.title
+        text = book.local.text(panel.description or chart.description or panel.title)
         sheet.page.insert_chart(row, pair[1], drawn.chart, {"description": text[:2000], "object_position": 2})
         row += high // 20 + 2
         head += len(panel.categories) + 2
@@ -327,7 +332,7 @@ def _headed(sheet: WorkbookSheet, section: Section) -> int:
     """Write title, sentence and base, and return the row of the headings."""
     sheet.text(0, 0, section.title, bold=True, font_size=14)
     row = 1
-    for text in filter(None, (one_line(section.sentence), section.base)):
+    for text in filter(None, (text_line(section.sentence), section.base)):
         sheet.text(row, 0, text, font_color=LIGHT.color("note"))
         row += 1
     return row + 1
@@ -343,7 +348,7 @@ def _total(sheet: WorkbookSheet, grid: Table, row: int) -> None:
         if column.kind in ("whole", "number") and there and number is not None and _near(sum(there), number):
             cells = f"{place(row - grid.rows, index)}:{place(row - 1, index)}"
             sheet.formula(row, index, f"=SUM({cells})", sum(there), bold=True, top=1, num_format=form_of(column))
-        elif text.endswith(" %") and number is not None:
+        elif text.endswith("%") and number is not None:
             sheet.value(row, index, number / 100, bold=True, top=1, num_format="0.0%")
         else:
             sheet.text(row, index, text, bold=True, top=1, align="right" if column.kind != "text" else "left")
@@ -357,13 +362,14 @@ def _near(value: float, other: float) -> bool:
 
 def _findings(book: WorkbookWriter, sections: Sequence[Section]) -> None:
     """Write what the review says of each section."""
-    sheet = book.sheet(FixedText("Findings"))
+    sheet = book.sheet(Message("findings"))
     several = len(sections) > 1
-    heads = list(map(FixedText, [*(["Section"] if several else []), "Severity", "Finding", "Fix", "Where", "Code"]))
+    names = [*(["section"] if several else []), "severity", "finding", "fix", "where label", "code"]
+    heads = list(map(Message, names))
     rows = [
         [
             *([part.title] if several else []),
-            FixedText(finding.severity),
+            Message(finding.severity),
             finding.message,
             finding.fix,
             finding.where,
@@ -373,25 +379,25 @@ def _findings(book: WorkbookWriter, sections: Sequence[Section]) -> None:
         for finding in part.findings
     ]
     sheet.headings(0, heads, frozenset(range(len(heads))))
-    nothing = [""] * heads.index(FixedText("Finding")) + [FixedText("Nothing was found.")]
+    nothing = [""] * names.index("finding") + [Message("nothing found")]
     for line, row in enumerate(rows or [nothing], 1):
         for index, text in enumerate(row):
             sheet.text(line, index, text, text_wrap=True, valign="top")
-    for index, name in enumerate(heads):
-        wide = {"Finding": 70, "Fix": 50, "Section": 28, "Where": 20, "Code": 24}.get(name, 10)
+    for index, name in enumerate(names):
+        wide = {"finding": 70, "fix": 50, "section": 28, "where label": 20, "code": 24}.get(name, 10)
         sheet.page.set_column(index, index, wide)
 
 
 def _notes(book: WorkbookWriter, sections: Sequence[Section], remarks: Sequence[tuple[str, str]]) -> None:
-    sheet = book.sheet(FixedText("Notes"))
-    sheet.headings(0, [FixedText("What"), FixedText("Note")], frozenset({0, 1}))
+    sheet = book.sheet(Message("notes"))
+    sheet.headings(0, [Message("what"), Message("note label")], frozenset({0, 1}))
     sheet.page.set_column(0, 0, 24)
     sheet.page.set_column(1, 1, 110)
     line = 1
     for section in sections:
-        pairs = [(FixedText("Shows"), section.sentence), (FixedText("Base"), section.base), *section.notes]
-        pairs += [(FixedText("Since last time"), text) for text in section.changed]
-        pairs += [(FixedText("Chart"), text) for title, text in remarks if title == section.title]
+        pairs = [(Message("shows"), section.sentence), (Message("base"), section.base), *section.notes]
+        pairs += [(Message("since last time"), text) for text in section.changed]
+        pairs += [(Message("chart label"), text) for title, text in remarks if title == section.title]
         if len(sections) > 1:
             sheet.text(line, 0, section.title, bold=True)
             line += 1

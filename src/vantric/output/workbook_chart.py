@@ -9,7 +9,8 @@ from typing import Any
 from vantric.core.axes import Scale
 from vantric.core.charts import Chart
 from vantric.core.charts.series import Series
-from vantric.core.numbers.number_format import distinct_lines, one_line
+from vantric.core.messages.message import Message
+from vantric.core.numbers.number_format import distinct_lines, one_line, text_line
 from vantric.output.workbook_sheets import WorkbookSheet, WorkbookWriter, amount_form, reference
 from vantric.rendering.themes import LIGHT
 
@@ -59,15 +60,15 @@ def native_chart(book: WorkbookWriter, chart: Chart, data: WorkbookSheet, head: 
     rows = min(len(chart.categories), MOST_DRAWN)
     where = _Place(data, head, rows)
     _write(chart, where)
-    texts = [] if rows == len(chart.categories) else [f"The chart shows the first {rows:,} categories."]
+    texts: list[str] = [] if rows == len(chart.categories) else [Message("first categories", number=rows)]
     groups = _groups(chart)
     if chart.horizontal and len(groups) > 1:
-        texts.append("Bars to the right and lines cannot be one chart in a workbook: its bars are vertical.")
+        texts.append(Message("no horizontal"))
     flat = chart.horizontal and len(groups) == 1 and groups[0][0] == "column"
     if any(series.kind == "area" for series in chart.series) and not any(kind == "area" for kind, _ in groups):
-        texts.append("Bars, areas and lines cannot be one chart in a workbook: its areas are lines.")
+        texts.append(Message("no areas"))
     if any(series.kind in ("steps", "stems") for series in chart.series):
-        texts.append("Steps are drawn as lines and stems as narrow bars: a workbook has no others.")
+        texts.append(Message("no steps"))
     values = [_group(book, chart, kind, series, where, flat=flat) for kind, series in groups]
     first = values[0]
     if chart.references:
@@ -79,7 +80,7 @@ def native_chart(book: WorkbookWriter, chart: Chart, data: WorkbookSheet, head: 
         unlisted = _on_the_same_axes(values, where, len(chart.series) + len(chart.references))
         first.combine(values[1])
     _axes(chart, values, flat=flat)
-    title = one_line(chart.title)
+    title = text_line(chart.title)
     first.set_title({"name": title, "name_font": {"size": 14}} if title else {"none": True})
     alone = len(chart.series) + len(chart.references) < 2
     first.set_legend({"none": True} if alone else {"position": "top", "delete_series": unlisted})
@@ -109,7 +110,7 @@ def _on_the_same_axes(values: Sequence[Any], where: _Place, written: int) -> lis
 
 def _write(chart: Chart, where: _Place) -> None:
     sheet = where.sheet
-    sheet.text(where.head, 0, one_line(chart.category_title) or "Category", bold=True)
+    sheet.text(where.head, 0, one_line(chart.category_title) or Message("category"), bold=True)
     for row, label in enumerate(chart.categories, where.head + 1):
         sheet.text(row, 0, label)
     names = distinct_lines([_named(item) for item in chart.series])
@@ -120,7 +121,7 @@ def _write(chart: Chart, where: _Place) -> None:
             if value == value:  # a blank cell would be saved beside the chart as zero: there is none
                 sheet.value(row, index, value, num_format=form)
     for index, line in enumerate(chart.references, 1 + len(chart.series)):
-        sheet.text(where.head, index, one_line(line.text) or "Reference", bold=True)
+        sheet.text(where.head, index, one_line(line.text) or Message("reference head"), bold=True)
         for row in range(where.head + 1, where.head + where.rows + 1):
             sheet.value(row, index, line.ends[0])
 
@@ -248,7 +249,7 @@ def _axes(chart: Chart, values: Sequence[Any], *, flat: bool) -> None:
 
 def _axis_title(title: str, scale: Scale) -> str:
     """Return the title of an axis, which says where it is logarithmic."""
-    plain = one_line(title)
+    plain = text_line(title)
     return f"{plain} (log)".strip() if scale.kind == "log" and "log" not in plain.casefold() else plain
 
 

@@ -10,11 +10,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
-from vantric.core.numbers.number_format import distinct_lines, one_line, readable
+from vantric.core.messages.formatter import Formatter
+from vantric.core.messages.message import Message, Written
+from vantric.core.numbers.number_format import distinct_lines, one_line
 from vantric.output.workbook_sheets import PERCENT as PERCENT_FORM
 from vantric.output.workbook_sheets import WorkbookSheet, WorkbookWriter, amount_form, decimals_in, half_up, place
 from vantric.rendering.themes import LIGHT
-from vantric.tables.localize import FixedText, with_unit_of
 from vantric.tables.table import Column
 
 if TYPE_CHECKING:
@@ -141,24 +142,28 @@ def _inside(layout: LiveLayout, row: int, index: int) -> str:
     return f'OR({meets},AND({tied},{place(FIRST + row - 1, CLASS)}="{chr(65 + index)}"))'
 
 
-def headline(layout: LiveLayout, size: int, unit: str, decimals: int) -> str:
-    """Return what the table shows, in words that follow its cells; a text in a formula has at most 255 signs."""
+def headline(layout: LiveLayout, size: int, unit: str, decimals: int, local: Formatter) -> str:
+    """Return what the table shows, in words that follow its cells; a text in a formula has at most 255 characters."""
     shares, last = place(FIRST, CLASS, fixed=True), place(FIRST + layout.rows - 1, CLASS, fixed=True)
     first, end = place(FIRST, FREQUENCY, fixed=True), place(FIRST + layout.rows - 1, FREQUENCY, fixed=True)
     part = f'SUMIF({shares}:{last},"A",{first}:{end})/{layout.total}'
-    text = f'IF(AND({part}<1-1E-12,ROUND({part},3)=1),"more than 99.9",ROUND(100*{part},1))'
-    quoted = unit[:_LONGEST_UNIT].replace('"', '""')
-    return (
-        f'=IF({layout.total}=0,"Nothing is counted",COUNTIF({shares}:{last},"A")&" of {size} '
-        f'{"category" if size == 1 else "categories"}: "&{text}&" % of "&ROUND({layout.total},{decimals})&" {quoted}")'
-    )
+    nearly = local.text(Message("more than", number=Written("99.9")))
+    percent = f'IF(AND({part}<1-1E-12,ROUND({part},3)=1),"{nearly}",ROUND(100*{part},1))'
+    expressions = (f'COUNTIF({shares}:{last},"A")', percent, f"ROUND({layout.total},{decimals})")
+    gaps = dict(zip(("count", "percent", "total"), _GAPS, strict=True))
+    text = local.say("live headline", all=size, unit=unit[:_LONGEST_UNIT], **gaps).replace('"', '""')
+    for gap, expression in zip(_GAPS, expressions, strict=True):
+        text = text.replace(gap, f'"&{expression}&"')
+    nothing = local.say("nothing counted")
+    return f'=IF({layout.total}=0,"{nothing}","{text}")'.replace('""&', "").replace('&""', "")
 
 
+#: What stands for expressions in a text until it is cut there.
+_GAPS = ("\x01", "\x02", "\x03")
 _INPUT = {"bg_color": LIGHT.ground, "border": 1, "border_color": LIGHT.color("grid")}
 _SMALL = 1_000_000  # a total up to which a cutoff within 1E-9 of it is exact for whole numbers
 #: More rows would be slow to rank again at every edit.
 MOST_LIVE = 10_000
-_HINT = "Type counts in the shaded cells: the ranks, the percents, the cutoff and the chart follow."
 
 
 @dataclass(frozen=True)
@@ -222,25 +227,21 @@ def can_live(table: ParetoTable) -> bool:
 
 def live_sheets(book: WorkbookWriter, table: ParetoTable, title: str, style: Any, *, alone: bool = True) -> LiveTable:
     """Write the sheet of the table and the sheet of its counts."""
-    sheet = book.sheet(FixedText("Pareto") if alone else title)
-    layout = _layout(table, book.free(FixedText("Counts") if alone else f"Counts of {table.origin.by or title}"))
+    sheet = book.sheet(Message("pareto label") if alone else title)
+    layout = _layout(
+        table, book.free(Message("counts") if alone else Message("counts of", subject=table.origin.by or title))
+    )
     labels = tuple(distinct_lines(table.categories))
     amounts = [*table.frequency.values(), table.total]
     form = amount_form(amounts, style.prefix, style.suffix, most=4 if table.origin.per else 6)
-    live = LiveTable(
-        table, layout, _typed_order(table), form, sheet, labels, readable(table.origin.unit), _source(table)
-    )
+    live = LiveTable(table, layout, _typed_order(table), form, sheet, labels, table.origin.unit_text(), _source(table))
     _table(live, title)
     _counts(book, live)
     return live
 
 
-def _fixed(*words: str) -> list[str]:
-    return [word if isinstance(word, FixedText) else FixedText(word) for word in words]
-
-
-def _what(table: ParetoTable) -> str:
-    return FixedText("Rate" if table.origin.per else "Frequency")
+def _what(table: ParetoTable, unit: str) -> Message:
+    return Message("with unit", name=Message("rate" if table.origin.per else "frequency"), unit=unit)
 
 
 def _source(table: ParetoTable) -> LiveSource:
@@ -257,10 +258,10 @@ def _source(table: ParetoTable) -> LiveSource:
         return LiveSource(columns)
     if table.tally.counts is None:
         return LiveSource()
-    counts = Column(FixedText("Count"), table.counts.values(), ())
+    counts = Column(Message("count"), table.counts.values(), ())
     if not table.origin.per or table.tally.exposure is None or table.rest is not None:
         return LiveSource((counts,))
-    exposure = Column(FixedText("Exposure"), table.in_rows(table.tally.exposure).values(), ())
+    exposure = Column(Message("exposure"), table.in_rows(table.tally.exposure).values(), ())
     units = next(
         (
             round(value * base / count, 9)
@@ -321,10 +322,13 @@ def frequencies(table: ParetoTable) -> list[Any]:
 def _counts(book: WorkbookWriter, live: LiveTable) -> None:
     """Write the sheet of the typed counts."""
     sheet, table, typed = book.sheet(live.layout.counts), live.table, live.source
-    sheet.text(0, 0, f"Counts: {one_line(table.origin.by or 'categories')}", bold=True, font_size=14)
-    sheet.text(1, 0, _HINT, font_color=LIGHT.color("note"))
+    subject: str = one_line(table.origin.by) if table.origin.by else Message("categories only")
+    sheet.text(0, 0, Message("counts head", subject=subject), bold=True, font_size=14)
+    sheet.text(1, 0, Message("type counts"), font_color=LIGHT.color("note"))
     heads = [
-        *_fixed("Category", with_unit_of(_what(table), live.unit), "Rank"),
+        Message("category"),
+        _what(table, live.unit),
+        Message("rank"),
         *(item.label for item in typed.columns),
     ]
     sheet.headings(TYPED_FIRST - 1, heads)
@@ -367,8 +371,8 @@ def _check_input(sheet: WorkbookSheet, rows: int, first: int, last: int) -> None
             "criteria": ">=",
             "value": 0,
             "ignore_blank": True,
-            "error_title": "A count",
-            "error_message": "A count is a number that is not below zero.",
+            "error_title": sheet.book.local.say("a count"),
+            "error_message": sheet.book.local.say("a count is"),
         },
     )
 
@@ -388,26 +392,23 @@ def _table(live: LiveTable, title: str) -> None:
     sheet, table, layout = live.sheet, live.table, live.layout
     sheet.text(0, 0, title, bold=True, font_size=14)
     if layout.cuts:
-        sheet.formula(1, 0, headline(layout, table.size, live.unit, decimals_in(live.form)), _headline(live))
-        sheet.text(CUT_ROW, 0, FixedText("Cutoff" if layout.cuts == 1 else "Cutoffs"))
+        sheet.formula(
+            1,
+            0,
+            headline(layout, table.size, sheet.book.local.text(live.unit), decimals_in(live.form), sheet.book.local),
+            _headline(live),
+        )
+        sheet.text(CUT_ROW, 0, Message("cutoff" if layout.cuts == 1 else "cutoffs"))
         for index, cut in enumerate(table.cuts):
             sheet.value(CUT_ROW, 1 + index, cut / 100, num_format="0.##%", **_INPUT)
-    heads = _fixed(
-        "Rank",
-        "Category",
-        with_unit_of(_what(table), live.unit),
-        "Percent",
-        "Cumulative frequency",
-        "Cumulative percent",
-        "Class" if layout.cuts else "",
-    )
-    heads = heads if layout.cuts else heads[:-1]
+    named = ("percent", "cumulative frequency", "cumulative percent", *(["class"] if layout.cuts else []))
+    heads = [Message("rank"), Message("category"), _what(table, live.unit), *map(Message, named)]
     sheet.headings(HEAD_ROW, heads, frozenset({LABEL, CLASS}))
     values = frequencies(table)
     for index, row in enumerate(table.rows):
         _row(live, index, row, values[index])
     end = FIRST + layout.rows
-    sheet.text(end, LABEL, FixedText("Total"), bold=True, top=1)
+    sheet.text(end, LABEL, Message("total label"), bold=True, top=1)
     first, last = place(FIRST, FREQUENCY), place(end - 1, FREQUENCY)
     sheet.formula(end, FREQUENCY, f"=SUM({first}:{last})", table.total, bold=True, top=1, num_format=live.form)
     sheet.widths([(name, live.labels if number == LABEL else ()) for number, name in enumerate(heads)])
@@ -458,6 +459,12 @@ def _headline(live: LiveTable) -> str:
     assert cut is not None
     share = half_up(cut.cumulative_percent, 1)
     total = half_up(float(table.total), decimals_in(live.form))
-    text = "more than 99.9" if cut.cumulative_percent < 100 and share == 100 else f"{share:.15g}"
-    named = "category" if table.size == 1 else "categories"
-    return f"{cut.count} of {table.size} {named}: {text} % of {total:.15g} {live.unit[:60]}"
+    nearly = cut.cumulative_percent < 100 and share == 100
+    percent: Any = Message("more than", number=Written("99.9")) if nearly else Written(f"{share:.15g}")
+    arguments = {
+        "count": cut.count,
+        "all": table.size,
+        "total": Written(f"{total:.15g}"),
+        "unit": live.sheet.book.local.text(live.unit)[:_LONGEST_UNIT],
+    }
+    return live.sheet.book.local.say("live headline", percent=percent, **arguments)

@@ -14,9 +14,9 @@ import xlsxwriter
 from xlsxwriter.worksheet import Worksheet
 
 from vantric.base.safe_text import markup
+from vantric.core.messages.formatter import PLAIN, Formatter
 from vantric.core.numbers.number_format import decimals_of
 from vantric.errors import TargetError
-from vantric.tables.localize import PLAIN, Localizer
 from vantric.tables.table import Column, Table
 
 #: The largest sheet, the longest cell, and widths of columns in signs.
@@ -44,7 +44,7 @@ class _Page(Worksheet):  # type: ignore[misc]
 class WorkbookWriter:
     """A workbook that is being written."""
 
-    def __init__(self, title: str, about: str, local: Localizer = PLAIN) -> None:
+    def __init__(self, title: str, about: str, local: Formatter = PLAIN) -> None:
 
         self._out = io.BytesIO()
         plain = {"strings_to_formulas": False, "strings_to_numbers": False, "strings_to_urls": False}
@@ -71,7 +71,7 @@ class WorkbookWriter:
 
     def free(self, name: str) -> str:
         """Return the name that a sheet would have."""
-        return sheet_name(self.local.word(name), self._names)
+        return sheet_name(self.local.text(name), self._names)
 
     def content(self) -> bytes:
         """Return the workbook; its library changes the filters of warnings while it closes one, and puts them back."""
@@ -94,7 +94,7 @@ class WorkbookSheet:
 
     def text(self, row: int, column: int, text: str, **form: Any) -> None:
         """Write a text, whatever it begins with."""
-        plain = _text(self.book.local.word(text))
+        plain = _text(self.book.local.text(text))
         quoted = {"quote_prefix": True} if plain.startswith(_STARTS) else {}
         self.page.write_string(row, column, plain, self.book.format(**form, **quoted))
 
@@ -108,7 +108,7 @@ class WorkbookSheet:
             or (isinstance(value, int) and abs(value) > _EXACT)
             or not math.isfinite(value)
         ):
-            self.text(row, column, str(value), **form)
+            self.text(row, column, value if isinstance(value, str) else str(value), **form)
         else:
             self.page.write_number(row, column, value, self.book.format(**form))
 

@@ -9,11 +9,11 @@ from typing import TYPE_CHECKING, Any
 
 from vantric.base.safe_files import PICTURES, check_target, ending_of
 from vantric.base.safe_text import json_text
+from vantric.core.messages.formatter import PLAIN, Formatter
 from vantric.engines.source_paths import check_no_input
 from vantric.errors import TargetError
 from vantric.output.markup import csv_text, picture_line, section_markdown, tables_markdown
 from vantric.output.sections import Section
-from vantric.tables.localize import PLAIN, Localizer
 from vantric.tables.table import Table, stacked
 
 if TYPE_CHECKING:
@@ -41,9 +41,9 @@ class Content:
     """
 
     sections: Callable[[], tuple[Section, ...]]
-    tables: Callable[[Localizer], Sequence[Table]] | None = None
+    tables: Callable[[Formatter], Sequence[Table]] | None = None
     data: Callable[[], dict[str, Any]] = dict
-    local: Localizer = PLAIN
+    local: Formatter = PLAIN
     slide_tables: bool = False
     title: str = ""
     lead: str = ""
@@ -59,7 +59,7 @@ def _csv(content: Content) -> bytes:
     return csv_text(*stacked(_tables(content, PLAIN))).encode("utf-8", "backslashreplace")
 
 
-def _tables(content: Content, local: Localizer) -> Sequence[Table]:
+def _tables(content: Content, local: Formatter) -> Sequence[Table]:
     if content.tables is not None:
         return content.tables(local)
     return [table for section in content.sections() for table in section.grids()]

@@ -290,7 +290,7 @@ def _own(grid: Grid, part: Block, row: int, lower: Sequence[Any]) -> list[Any]:
 
 
 def _like_data(grid: Grid, part: Block, row: int) -> bool:
-    """Whether a row of headings reads like a record: numbers over numbers, or labels that come again below."""
+    """Whether a row of headings reads like a record: numbers over numbers, or labels that repeat below."""
     cells = cells_of(grid, row, part)
     if is_series_of_headings(cells):
         return False

@@ -229,7 +229,7 @@ def _one_unit(cells: Sequence[NumberCell]) -> tuple[str, ...]:
 
 
 def _may_be_share(cell: NumberCell, unit: str) -> bool:
-    """Whether a bare number beside others in a unit may be another thing: 0.45 beside 62 %, 300 beside 1.2k."""
+    """Whether a bare number beside others in a unit may be another thing: 0.45 beside 62%, 300 beside 1.2k."""
     if cell.is_zero:
         return False
     return unit not in {"%", "‰"} or cell.number.lstrip(" ")[0] in "0.," or cell.number == "1"

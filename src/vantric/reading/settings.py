@@ -104,7 +104,7 @@ class CellRules(Options, section="How cells are read"):
     )
     na: tuple[str, ...] = option((), "A code that means missing, such as NA.", metavar="CODE", read=one_name)
     keep_totals: bool | None = option(
-        None, "Count rows that are labeled as totals; the opposite leaves out what would be asked about."
+        None, "Count rows that are labeled as totals; the opposite leaves out ambiguous total rows without asking."
     )
     fill_down: tuple[str, ...] = option(
         (), "A column whose label holds for the blank cells below it.", metavar="COL", read=read_names
@@ -161,9 +161,9 @@ class CountSettings(Options, section="What is counted"):
         (), "Columns that are categories themselves, as in a check sheet.", metavar="COL,COL", read=read_names
     )
     weight: str | None = option(None, "The column that says what one occurrence weighs: cost, minutes.", metavar="COL")
-    separator: str | None = option(None, "The sign between several labels in one cell.", metavar="SIGN")
+    separator: str | None = option(None, "The delimiter between several labels in one cell.", metavar="CHARACTER")
     unique: str | None = option(None, "A column of units: each unit counts once in a category.", metavar="COL")
-    merge_spellings: bool = option(False, "Merge labels that differ only in case, blanks or Unicode form.")
+    merge_spellings: bool = option(False, "Merge labels that differ only in case, spaces or Unicode form.")
     families: Mapping[str, str] | Path | None = option(
         None, "A file that maps labels to families: CSV, JSON or TOML.", metavar="FILE"
     )
@@ -182,7 +182,7 @@ class CountSettings(Options, section="What is counted"):
         if self.unique and self.count:
             raise ColumnError("unique counts units and count adds up occurrences: give one of them")
         if self.separator is not None and not self.separator.strip():
-            raise ColumnError("the separator between labels is a sign such as ';', not a blank")
+            raise ColumnError("the separator between labels is a delimiter such as ';', not a space")
 
     def columns(self, *more: str | None) -> list[str]:
         """Return the columns that must be there; a count, and the columns in place of one of labels, may be ranges."""

@@ -8,6 +8,7 @@ from decimal import Decimal
 from typing import Any
 
 from vantric.core.counts.provenance import Note
+from vantric.core.messages.message import Remark, Written
 from vantric.core.numbers.number_format import counted
 from vantric.errors import AmountError
 from vantric.reading.headings import is_blank, label_text
@@ -160,8 +161,15 @@ def _percents(cells: Sequence[Any], format_texts: Mapping[int, FormatText], plac
     return [
         Note(
             "percent-cells",
-            f"{place}: {counted(len(hits), 'cell')} of '{name}' {'is' if len(hits) == 1 else 'are'} shown in percent: "
-            f"{first:.6g} was read as {100 * first:.6g} %",
+            Remark(
+                "{}: {} of '{}' {} shown in percent: {} was read as {}",
+                place,
+                Written(counted(len(hits), "cell")),
+                name,
+                "is" if len(hits) == 1 else "are",
+                Written(f"{first:.6g}"),
+                Written(f"{100 * first:.6g}%"),
+            ),
         )
     ]
 

@@ -52,7 +52,7 @@ def families_for(texts: Iterable[str], wished: str = "", *, tell: Telling = warn
         lacking = _filled(families, lacking)
     if lacking:
         codes = " ".join(f"U+{ord(sign):04X}" for sign in sorted(lacking)[:8])
-        tell(f"no installed font has {len(lacking)} of the signs in the labels: {codes}")
+        tell(f"no installed font has {len(lacking)} of the characters in the labels: {codes}")
         families += [] if BASE_FAMILY in families else [BASE_FAMILY]
     return tuple(families)
 

@@ -10,53 +10,60 @@ from typing import Any
 
 from vantric.core.axes import Scale, ScalePair
 from vantric.core.charts import Chart
+from vantric.core.charts.references import Reference
 from vantric.core.charts.series import Series
-from vantric.core.charts.wording import PLAIN_WORDING
 from vantric.core.composition.series_labels import value_texts
 from vantric.core.counts import Measures
-from vantric.core.numbers.number_format import counted, digits_text, distinct_lines, headed, number_texts, one_line
+from vantric.core.messages.formatter import PLAIN, Formatter
+from vantric.core.messages.message import Day, Joined, Message, Percent, Range, Shown, Written, interval
+from vantric.core.numbers.number_format import digits_text, distinct_lines, headed, number_texts, one_line
 from vantric.core.review import Finding, review_scales
-from vantric.tables.localize import PLAIN, FixedText, Localizer
-from vantric.tables.table import Column, Table, as_integer, grid_lines, kind_of, numbers, percents, text_table
+from vantric.tables.table import Column, Table, as_integer, grid_lines, kind_of, numbers, percents, text_table, wrapped
+
+_LONGEST = 40  # characters of a category in a sentence
+_MOST = 12  # series that are described
 
 
-def chart_sentence(chart: Chart) -> str:
+def chart_sentence(chart: Chart) -> Joined:
     """Return each series with its kind, its axis, and its lowest and highest value with their categories."""
-    first, last = one_line(chart.categories[0], longest=40), one_line(chart.categories[-1], longest=40)
+    first, last = (one_line(chart.categories[place], longest=_LONGEST) for place in (0, -1))
+    categories = Message("categories", count=len(chart.categories))
     span = (
-        f"from {first} to {last}" if chart.period else "in " + counted(len(chart.categories), "category", "categories")
+        Message("from to", first=Day(first), last=Day(last)) if chart.period else Message("in", categories=categories)
     )
-    parts = [_series(chart, series) for series in chart.series[:12]]
-    if len(chart.series) > 12:
-        parts.append(f"{len(chart.series) - 12} series more")
-    lines = [_reference(chart, number) for number in range(len(chart.references))]
-    return f"{'; '.join([*parts, *lines])}; {span}."
+    sentences = [sentence for series in chart.series[:_MOST] for sentence in _series(chart, series)]
+    if len(chart.series) > _MOST:
+        sentences.append(Message("more series", count=len(chart.series) - _MOST))
+    return Joined([*sentences, *(_reference(chart, reference) for reference in chart.references), span])
 
 
-def _series(chart: Chart, series: Series) -> str:
+def _series(chart: Chart, series: Series) -> list[Message]:
     style = series.style or (chart.secondary_style if series.secondary else chart.style)
     texts = value_texts(series.values, style, percent=series.unit == "%")
     there = [place for place, value in enumerate(series.values) if value == value]
-    side = f" on the {series.axis} axis" if chart.secondary_axis else ""
-    name = f"{series.kind} {one_line(series.name, longest=60)}{side}"
+    named: dict[str, Any] = {"kind": Message(f"kind {series.kind}"), "name": one_line(series.name, longest=60)}
+    name = Message(f"series, {series.axis or 'primary'}" if chart.secondary_axis else "series named", **named)
     if not there:
-        return f"{name}: no values"
+        return [Message("no values", series=name)]
     low, high = (end(there, key=lambda place: series.values[place]) for end in (min, max))
     unit = f" {one_line(series.unit)}" if series.unit and series.unit != "%" else ""
     gaps = len(series.values) - len(there)
-    missing = f", {counted(gaps, 'value')} missing" if gaps else ""
+    missing = [Message("values missing", count=gaps)] if gaps else []
     if series.values[low] == series.values[high]:
-        return f"{name}: {texts[low]}{unit}{missing}"
-    ends = [f"{texts[index]}{unit} ({one_line(chart.categories[index], longest=40)})" for index in (low, high)]
-    return f"{name}: {ends[0]} to {ends[1]}{missing}"
+        return [Message("one value", series=name, value=f"{texts[low]}{unit}"), *missing]
+    ends = {"low": f"{texts[low]}{unit}", "high": f"{texts[high]}{unit}"}
+    places = (Day(one_line(chart.categories[index], longest=_LONGEST)) for index in (low, high))
+    return [
+        Message("lowest to highest", series=name, **ends, **dict(zip(("first", "last"), places, strict=True))),
+        *missing,
+    ]
 
 
-def _reference(chart: Chart, number: int) -> str:
-    reference = chart.references[number]
+def _reference(chart: Chart, reference: Reference) -> Message:
     style = chart.secondary_style if reference.axis == "secondary" else chart.style
-    low, high = reference.ends
-    values = [style.amount(int(end) if end == int(end) else end) for end in dict.fromkeys((low, high))]
-    return f"{one_line(reference.text) or ('line' if reference.upto is None else 'band')} at {' to '.join(values)}"
+    values = [style.amount(int(end) if end == int(end) else end) for end in dict.fromkeys(reference.ends)]
+    name = one_line(reference.text) or Message("a line" if reference.upto is None else "a band")
+    return Message("reference", name=name, value=values[0] if len(values) == 1 else Shown(Range(*values)))
 
 
 def scales_object(pair: ScalePair) -> dict[str, Any]:
@@ -96,62 +103,53 @@ def _map(pair: ScalePair) -> tuple[float, float]:
 
 def scales_lines(pair: ScalePair) -> list[str]:
     """Return a pair of scales as lines for a terminal: limits, ticks, coverage, and the map between the sides."""
-    lines = [f"Scales, policy {pair.policy}", ""]
-    for name, scale, covered in zip(
-        ("Primary", "Secondary"), (pair.primary, pair.secondary), pair.coverage, strict=True
-    ):
+    lines: list[str] = [Message("scales", policy=pair.policy), ""]
+    sides = ((Message("primary"), pair.primary), (Message("secondary"), pair.secondary))
+    for (name, scale), covered in zip(sides, pair.coverage, strict=True):
         ticks = number_texts([as_integer(tick) for tick in scale.ticks], most_decimals=9)
-        kind = " (log)" if scale.kind == "log" else ""
-        limits = f"{_limit(scale.lower)} to {_limit(scale.upper)}{kind}"
-        lines.append(f"{name:9}  {limits}, data over {100 * covered:.1f} % of it")
-        lines.append(f"{'':9}  ticks: {'  '.join(ticks)}")
+        text = Message("limits and data", limits=_limits(scale), share=Percent(100 * covered))
+        lines += [f"{name:9}  {text}", f"{'':9}  {Message('ticks are', ticks='  '.join(ticks))}"]
     return [*lines, "", *scales_words(pair)]
 
 
 def scales_words(pair: ScalePair) -> list[str]:
     """Return what the two scales promise, in words."""
-    lines = [_grid_words(pair)]
+    lines: list[str] = [_grid_words(pair)]
     if {pair.primary.kind, pair.secondary.kind} == {"linear"}:
-        per, zero = _map(pair)
-        lines.append(f"1 on the secondary side is {_short(per)} on the primary; its 0 is at {_short(zero)}.")
+        per, zero = (Written(digits_text(value + 0.0)) for value in _map(pair))
+        lines.append(Message("map of scales", per=per, zero=zero))
     return lines
 
 
 def scales_table(pair: ScalePair) -> Table:
     """Return the two sides as people read them: limits, step and ticks; as data a row a tick."""
-    sides = (("Primary", pair.primary), ("Secondary", pair.secondary))
+    sides = (("primary", pair.primary), ("secondary", pair.secondary))
     rows = [
         (
-            name,
-            f"{_limit(scale.lower)} to {_limit(scale.upper)}",
+            Message(name),
+            _limits(scale),
             scale.kind,
             "  ".join(number_texts([as_integer(tick) for tick in scale.ticks], most_decimals=9)),
         )
         for name, scale in sides
     ]
-    ticks = [(name.lower(), tick, float(scale.fraction(tick))) for name, scale in sides for tick in scale.ticks]
+    ticks = [(name, tick, float(scale.fraction(tick))) for name, scale in sides for tick in scale.ticks]
     side, tick, height = zip(*ticks, strict=True) if ticks else ((), (), ())
     data = (Column("", side, key="side"), Column("", tick, key="tick"), Column("", height, key="height", as_is=True))
-    table = text_table(
-        ("Axis", "Limits", "Kind", "Ticks"), rows, left=(0, 2, 3), caption=f"Scales, policy {pair.policy}"
-    )
+    heads = tuple(map(Message, ("axis", "axis limits", "axis kind", "ticks")))
+    table = text_table(heads, rows, left=(0, 2, 3), caption=Message("scales", policy=pair.policy))
     return replace(table, data=data, notes=tuple(scales_words(pair)))
 
 
-def _grid_words(pair: ScalePair) -> str:
+def _grid_words(pair: ScalePair) -> Message:
     if pair.policy == "common":
-        return "One scale for both sides."
-    if pair.shared_ticks:
-        return "Every tick meets a tick of the other side: one grid serves both."
-    return "The ticks of the two sides do not meet: draw the grid of one side only."
+        return Message("one scale")
+    return Message("grids meet" if pair.shared_ticks else "grids do not meet")
 
 
-def _limit(value: float) -> str:
-    return digits_text(value)
-
-
-def _short(value: float) -> str:
-    return digits_text(value + 0.0)
+def _limits(scale: Scale) -> Message:
+    ends = interval(digits_text(scale.lower), digits_text(scale.upper))
+    return Message("log limits" if scale.kind == "log" else "linear limits", limits=ends)
 
 
 def combined_object(
@@ -216,7 +214,7 @@ def combined_table(measures: Measures, chart: Chart | None, relations: Sequence[
     columns, titled = [], []
     for name, values, unit in zip(measures.names, measures.values, units_of(measures), strict=True):
         columns.append(Column("", values, partial(numbers, most_decimals=4)))
-        titled.append(PLAIN_WORDING.titled(name, unit))
+        titled.append(PLAIN.titled(name, unit))
     for name, shares in _percents(measures, chart):
         columns.append(Column("", [None if value != value else value for value in shares], _bare_percents))
         titled.append(f"{name} (%)")
@@ -237,15 +235,13 @@ def combined_table(measures: Measures, chart: Chart | None, relations: Sequence[
 
 
 def _bare_percents(values: Sequence[Any]) -> list[str]:
-    return [text.removesuffix(" %") for text in percents(values)]
+    return [text.removesuffix("%") for text in percents(values)]
 
 
 def series_table(chart: Chart, subject: str = "") -> Table:
     """Return the series of a chart: a row a category, a column a series."""
     labels = distinct_lines(chart.categories)
-    columns = [
-        Column(headed(subject) or one_line(chart.category_title) or FixedText("Category"), labels, labels, "text")
-    ]
+    columns = [Column(headed(subject) or one_line(chart.category_title) or Message("category"), labels, labels, "text")]
     heads = distinct_lines(
         [f"{item.name} ({item.unit})" if item.unit and item.unit != item.name else item.name for item in chart.series]
     )
@@ -255,8 +251,6 @@ def series_table(chart: Chart, subject: str = "") -> Table:
             None if value != value else as_integer(value) if abs(value) < 2**53 else value for value in series.values
         ]
         texts = numbers(values, most_decimals=4)
-        if chart.language == "en":  # another language writes them in its own way
-            texts = [text if value is None else style.signed(text) for value, text in zip(values, texts, strict=True)]
         kind = kind_of([value for value in values if value is not None])
         columns.append(Column(name, values, texts, kind, prefix=style.prefix, suffix=style.suffix))
     return Table(tuple(columns), keyed=0, labels=tuple(chart.categories))
@@ -264,18 +258,19 @@ def series_table(chart: Chart, subject: str = "") -> Table:
 
 def combined_notes(measures: Measures) -> list[str]:
     """Return the base and where it comes from."""
-    base = counted(measures.origin.input_rows - measures.missing, "record")
+    number = measures.origin.input_rows - measures.missing
+    base: str = Message("counted", number=number, unit=Message("records", count=number))
     if measures.missing:
-        base += f", {counted(measures.missing, 'record')} without {measures.origin.without_words()} left out"
+        base = Joined((base, Message("without", number=measures.missing, label=measures.origin.blank())), ", ")
     return [note for note in (base, measures.origin.note()) if note]
 
 
 def combined_view(
-    measures: Measures, chart: Chart, relations: Sequence[str] = (), *, width: int, local: Localizer = PLAIN
+    measures: Measures, chart: Chart, relations: Sequence[str] = (), *, width: int, local: Formatter = PLAIN
 ) -> list[str]:
     """Return the measures as lines for a terminal."""
     table = combined_table(measures, chart).in_language(local)
-    stated = [line for note in combined_notes(measures) for line in textwrap.wrap(note, width, subsequent_indent="  ")]
-    texts = textwrap.wrap(chart.description[:1].upper() + chart.description[1:], width)
-    texts += [line for relation in relations for line in ("", *textwrap.wrap(relation, width))]
+    stated = wrapped(combined_notes(measures), width, local)
+    texts = textwrap.wrap(local.text(chart.description), width)
+    texts += [line for relation in relations for line in ("", *textwrap.wrap(local.text(relation), width))]
     return [one_line(chart.title), *stated, "", *grid_lines(table.heads(), table.shown_rows(), width=width), "", *texts]

@@ -8,6 +8,8 @@ from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
 from vantric.core.counts import Comparison
+from vantric.core.messages.formatter import PLAIN, Formatter
+from vantric.core.messages.message import Joined, Label, List, Message, Shown, Written, interval, level_text
 from vantric.core.numbers.number_format import (
     digits_text,
     distinct_lines,
@@ -16,12 +18,22 @@ from vantric.core.numbers.number_format import (
     number_texts,
     one_line,
     percent_text,
-    readable,
 )
 from vantric.core.review import Finding
 from vantric.errors import RankError
-from vantric.tables.localize import PLAIN, FixedText, Localizer, joined, with_level
-from vantric.tables.table import NOTHING, Column, Kind, Table, as_integer, grid_lines, kind_of, percents, six_digits
+from vantric.tables.table import (
+    NOTHING,
+    Column,
+    Kind,
+    Table,
+    as_integer,
+    grid_lines,
+    kind_of,
+    percents,
+    six_digits,
+    table_title,
+    wrapped,
+)
 
 if TYPE_CHECKING:
     from vantric.core.counts import Comparison, ParetoTable
@@ -36,124 +48,101 @@ _MOST_NAMED = 3
 _NOISE = 1e-9
 
 
-def comparison_sentence(comparison: Comparison) -> str:
-    """Return what changed beyond chance, the totals, what is new and gone, and what the records count as."""
+def comparison_sentence(comparison: Comparison) -> Joined:
+    """Return which changes are significant, the totals, what is new and gone, and what the records count as."""
     from vantric.core.statistics.changes import changes_of
 
     try:
         changes = changes_of(comparison)
     except RankError as reason:  # the numbers hold without a test
-        return (
-            ". ".join(_sentences([f"whether a change is beyond chance is not known: {reason}", *_plain(comparison)]))
-            + "."
-        )
-    texts = [_verdict(comparison, changes), *_plain(comparison, changes), changes.counted]
-    return ". ".join(_sentences(texts)) + "."
+        return Joined([Message("changes unknown", reason=str(reason)), *_totals(comparison, None)])
+    return Joined([*_verdict(comparison, changes), *_totals(comparison, changes), changes.counted])
 
 
-def _sentences(parts: list[str]) -> list[str]:
-    return [f"{part[:1].upper()}{part[1:]}" for part in parts if part]
-
-
-def _verdict(comparison: Comparison, changes: Changes) -> str:
-    from vantric.core.statistics.phrases import p_words
+def _verdict(comparison: Comparison, changes: Changes) -> list[Message]:
+    from vantric.core.statistics.phrases import PValue
 
     beyond = changes.beyond
     if len(comparison) == 1 and changes.measure == "percent_points":
-        return "there is one category: its share cannot change; give what each side was counted in to compare rates"
+        return [Message("one share")]
     if not beyond and changes.mix_differs:
-        return f"the mix differs ({p_words(changes.mix_p)}), but no single category can be named"
+        return [Message("only the mix changed", p=PValue(changes.mix_p))]
     if not beyond:
-        return "within chance: no category changed beyond it"
+        return [Message("no change")]
     rows = {row.category: row for row in comparison.rows}
-    named = [_named(comparison, rows[change.category], change, changes) for change in beyond[:_MOST_NAMED]]
-    more = len(beyond) - _MOST_NAMED
-    if more > 0:
-        others = "category" if more == 1 else "categories"
-        return f"beyond chance: {'; '.join(named)}; and {number_text(more)} {others} more"
-    if len(beyond) == len(comparison):
-        return f"{'; '.join(named)}; all beyond chance"
-    return f"{'; '.join(named)}{',' if len(named) == 1 else '; all'} beyond chance; nothing else did"
+    named = [_changed(comparison, rows[change.category], change, changes) for change in beyond[:_MOST_NAMED]]
+    if len(beyond) > _MOST_NAMED:
+        return [*named, Message("more changes", count=len(beyond), named=_MOST_NAMED)]
+    every = len(beyond) == len(comparison)
+    return [*named, Message("all changed" if every else "changed", count=len(beyond))]
 
 
-def _named(comparison: Comparison, row: Change, change: CategoryChange, changes: Changes) -> str:
-    name, level = f"“{one_line(row.category, longest=_LONGEST)}”", f"{100 * changes.level:g} % interval"
+def _changed(comparison: Comparison, row: Change, change: CategoryChange, changes: Changes) -> Message:
+    label, level = Label(row.category, _LONGEST), level_text(changes.level)
     if changes.measure == "rate_ratio":
         before, after = ends_texts(float(row.before), float(row.after))
-        verb = "rose" if float(row.after) > float(row.before) else "fell"
-        return f"{name} {verb} from {before} to {after} {_per(comparison)}{_ratio(change, level)}"
+        verb = "rate rose" if float(row.after) > float(row.before) else "rate fell"
+        ends = {"before": Written(before), "after": Written(after), "unit": comparison.after.origin.per or ""}
+        return Message(f"{verb}{_how(change)}", label=label, **ends, **_ratio(change, level))
     before, after = _percents(row.before_percent, row.after_percent)
-    verb = "rose" if row.percent_points > 0 else "fell"
-    low, high = sorted((abs(change.low), abs(change.high or 0.0)))
-    return f"{name} {verb} from {before} to {after} of its side's total ({level} of the change {_between(low, high)})"
+    points = _between(*sorted((abs(change.low), abs(change.high or 0.0))))
+    verb = "share rose" if row.percent_points > 0 else "share fell"
+    return Message(verb, label=label, before=Written(before), after=Written(after), level=level, range=points)
 
 
-def _ratio(change: CategoryChange, level: str) -> str:
+def _how(change: CategoryChange) -> str:
+    """Return which message says how many times what it was a rate is."""
     if change.estimate is None:
         return ""
+    return ", at least" if change.high is None else ", times"
+
+
+def _ratio(change: CategoryChange, level: Written) -> dict[str, Any]:
+    if change.estimate is None:
+        return {}
     if change.high is None:
-        return f" ({level} of after as a multiple of before: {digits_text(change.low, digits=3)} or more)"
-    ends = [_two_digits(value) for value in (change.estimate, change.low, change.high)]
-    what = "of" if change.estimate < 1 else "times"
-    return f", to {ends[0]} {what} what it was ({level} {ends[1]} to {ends[2]})"
+        return {"level": level, "low": Written(digits_text(change.low, digits=3))}
+    ratio, low, high = map(_two_digits, (change.estimate, change.low, change.high))
+    return {"ratio": Written(ratio), "level": level, "range": interval(low, high)}
 
 
 def _two_digits(value: float) -> str:
     return f"{value:.2f}" if 0.005 <= value < 10 or not value else digits_text(value, digits=3)
 
 
-def _plain(comparison: Comparison, changes: Changes | None = None) -> list[str]:
+def _totals(comparison: Comparison, changes: Changes | None) -> list[Message]:
     rates = comparison.exposures is not None
     before, after = float(comparison.before.total), float(comparison.after.total)
-    what = (
-        f"the rate of all categories in {readable(comparison.unit)}"
-        if rates
-        else f"the total in {readable(comparison.unit)}"
-    )
+    what = "all rates" if rates else "total"
+    first, second = one_line(comparison.before_name), one_line(comparison.after_name)
+    arguments: dict[str, Any] = {"unit": comparison.before.origin.unit_text()}
+    sentences = []
     if abs(after - before) <= _NOISE * max(before, after):
-        text = f"{what} is {_whole(before, before, rates)[0]} on both sides"
+        sentences.append(Message(f"{what} the same", amount=Written(_whole(before, before, rates)[0]), **arguments))
     else:
-        ends = _whole(before, after, rates)
-        text = f"{what} {'rose' if after > before else 'fell'} from {ends[0]} ({one_line(comparison.before_name)})"
-        text += f" to {ends[1]} ({one_line(comparison.after_name)})"
-        text += f" ({abs(100 * (after - before) / before):.1f} %)" if before and not rates else ""
-        total = changes.total if changes else None
-        if total is not None:
-            text += _ratio(total, f"{100 * changes.level:g} % interval" if changes else "")
-            text += ", beyond chance" if total.beyond_chance else ", within chance"
+        ends = dict(zip(("before", "after"), map(Written, _whole(before, after, rates)), strict=True))
+        verb = "rose" if after > before else "fell"
+        by = {} if rates or not before else {"percent": Written(f"{abs(100 * (after - before) / before):,.1f}%")}
+        kind = f"{what} {verb} by" if by else f"{what} {verb}"
+        sentences.append(Message(kind, first=first, second=second, **arguments, **ends, **by))
+        if changes is not None and changes.total is not None:
+            verdict = "significant" if changes.total.beyond_chance else "not significant"
+            how = _how(changes.total).removeprefix(", ") or "rate"
+            sentences.append(Message(f"{how}, {verdict}", **_ratio(changes.total, level_text(changes.level))))
     fresh = sum(row.before_rank is None and row.after_rank is not None for row in comparison.rows)
     gone = sum(row.after_rank is None and row.before_rank is not None for row in comparison.rows)
-    parts = [text]
-    parts += (
-        [
-            f"{number_text(fresh)} {'category is' if fresh == 1 else 'categories are'} only in"
-            f" {one_line(comparison.after_name)}"
-        ]
-        if fresh
-        else []
-    )
-    parts += (
-        [
-            f"{number_text(gone)} {'category is' if gone == 1 else 'categories are'} only in"
-            f" {one_line(comparison.before_name)}"
-        ]
-        if gone
-        else []
-    )
-    return ["; ".join(parts)]
+    return [
+        *sentences,
+        *(Message("only in", count=number, side=side) for number, side in ((fresh, second), (gone, first)) if number),
+    ]
 
 
-def _per(comparison: Comparison) -> str:
-    """Return what rates are per: ``"per 1,000 pieces"``."""
-    return comparison.after.origin.per or ""
-
-
-def _between(low: float, high: float) -> str:
-    """Return an interval of percent points."""
-    ends = [percent_text(end).removesuffix(" %") for end in (low, high)]
+def _between(low: float, high: float) -> Shown:
+    """Return an interval of percentage points."""
+    ends = [percent_text(end).removesuffix("%") for end in (low, high)]
     if ends[0] == ends[1]:
         ends = list(ends_texts(low, high, digits=2))
-    return f"{ends[0]} to {ends[1]} percent points"
+    return interval(ends[0], ends[1])
 
 
 def _whole(number: float, other: float, rates: bool) -> tuple[str, str]:
@@ -168,7 +157,7 @@ def _percents(value: float, other: float) -> tuple[str, str]:
     if texts[0] != texts[1]:
         return texts
     ends = ends_texts(value, other)
-    return f"{ends[0]} %", f"{ends[1]} %"
+    return f"{ends[0]}%", f"{ends[1]}%"
 
 
 #: Columns of the CSV and keys of the JSON: they keep their names.
@@ -215,7 +204,7 @@ def comparison_object(comparison: Comparison, findings: Iterable[Finding]) -> di
 
 
 def changes_known(comparison: Comparison) -> Changes | None:
-    """Return how sure the changes are; None where that cannot be said."""
+    """Return how sure the changes are; None where that cannot be arguments."""
     from vantric.core.statistics.changes import changes_of
 
     try:
@@ -296,19 +285,19 @@ def comparison_table(comparison: Comparison) -> Table:
 
     changes = amounts([abs(row.change) for row in rows])
     columns = [
-        column(FixedText("Category"), "category", distinct_lines(comparison.categories), FixedText("Total"), "text"),
+        column(Message("category"), "category", distinct_lines(comparison.categories), Message("total label"), "text"),
         column(before, "before", amounts([row.before for row in rows]), totals[0]),
         column(after, "after", amounts([row.after for row in rows]), totals[1]),
-        column(FixedText("Change"), "change", _signed(changes, [row.change for row in rows]), totals[2]),
-        column(f"% {before}", "before_percent", percents(exact["before_percent"]), "100.0 %", "percent"),
-        column(f"% {after}", "after_percent", percents(exact["after_percent"]), "100.0 %", "percent"),
-        column(FixedText("Points"), "percent_points", [_points(row.percent_points) for row in rows], ""),
-        _in_words(FixedText("Rank"), [_ranks(row.before_rank, row.after_rank) for row in rows]),
+        column(Message("change"), "change", _signed(changes, [row.change for row in rows]), totals[2]),
+        column(f"% {before}", "before_percent", percents(exact["before_percent"]), "100.0%", "percent"),
+        column(f"% {after}", "after_percent", percents(exact["after_percent"]), "100.0%", "percent"),
+        column(Message("points"), "percent_points", [_points(row.percent_points) for row in rows], ""),
+        _in_words(Message("rank"), [_ranks(row.before_rank, row.after_rank) for row in rows]),
         column(
-            FixedText("Share of change"),
+            Message("share of change"),
             "share",
             [_share(row.share) for row in rows],
-            "100.0 %" if comparison.change else NOTHING,
+            "100.0%" if comparison.change else NOTHING,
             "percent",
         ),
     ]
@@ -328,32 +317,30 @@ def _in_words(label: str, texts: Sequence[str], total: str = "") -> Column:
 
 
 def _change_columns(comparison: Comparison) -> list[Column]:
-    """Return how sure each change is, in words; nothing where that cannot be said."""
+    """Return how sure each change is, in words; nothing where that cannot be arguments."""
     changes = changes_known(comparison)
     if changes is None:
         return []
     points, total = changes.measure == "percent_points", changes.total
-    name = with_level("Points" if points else "Ratio", changes.level)
+    head = Message("with level", name=Message("points" if points else "ratio"), level=level_text(changes.level))
     return [
         _in_words(
-            name, [_limits(row, points) for row in changes.rows], "" if total is None else _limits(total, points)
+            head, [_limits(row, points) for row in changes.rows], "" if total is None else _limits(total, points)
         ),
-        _in_words(FixedText("Chance"), [_chance(row) for row in changes.rows], "" if total is None else _chance(total)),
+        _in_words(Message("verdict"), [_chance(row) for row in changes.rows], "" if total is None else _chance(total)),
     ]
 
 
 def _chance(row: CategoryChange) -> str:
-    return FixedText("beyond" if row.beyond_chance else "within")
+    return Message("significant" if row.beyond_chance else "no evidence")
 
 
 def _limits(row: CategoryChange, points: bool) -> str:
     """Return an interval as people read it."""
     if points:
-        return joined(_point(row.low), "to", _point(row.high or 0.0))
-    low = f"{row.low:.2f}"
-    if row.high is None:
-        return FixedText.of(f"{low} or more", lambda local: f"{local.number(low)} or more")
-    return joined(low, "to", f"{row.high:,.2f}")
+        return interval(_point(row.low), _point(row.high or 0.0))
+    low = f"{row.low:,.2f}"
+    return Message("or more", low=Written(low)) if row.high is None else interval(low, f"{row.high:,.2f}")
 
 
 def _point(value: float) -> str:
@@ -378,32 +365,33 @@ def _points(value: float) -> str:
 
 
 def _ranks(before: int | None, after: int | None) -> str:
-    ends = ["–" if rank is None else number_text(rank) for rank in (before, after)]
-    return FixedText.of(" → ".join(ends), lambda local: " → ".join(map(local.number, ends)))
+    ends = [NOTHING if rank is None else Shown(Written(number_text(rank))) for rank in (before, after)]
+    return Joined(ends, " → ")
 
 
 def comparison_notes(comparison: Comparison) -> list[str]:
     """Return the bases of both sides, and where they come from."""
     notes = [table.origin.note() for table in (comparison.before, comparison.after)]
-    return [*comparison.base().split("; ", 1), *dict.fromkeys(filter(None, notes))]
+    return [*comparison.base().parts, *dict.fromkeys(filter(None, notes))]
 
 
 #: Signs of a name that are left in a narrow terminal.
 _SHORTEST_NAME = 12
 #: Columns that a narrow terminal goes without, the first one first.
-_LEAVES_FIRST = ("Share of change", "Rank", "Points", "Change")
+_LEAVES_FIRST = ("share of change", "rank", "points", "change")
 
 
-def comparison_view(comparison: Comparison, *, width: int, local: Localizer = PLAIN) -> list[str]:
+def comparison_view(comparison: Comparison, *, width: int, local: Formatter = PLAIN) -> list[str]:
     """Return a comparison as lines for a terminal; columns it has no room for are named under it."""
     by = comparison.before.origin.by
-    title = local.titled("Comparison", one_line(by) if by else "")
+    title = local.text(table_title("comparison", by or ""))
     table, gone = _narrowed(comparison_table(comparison), width)
     shown_table = table.in_language(local)
     lines = grid_lines(shown_table.heads(), shown_table.shown_rows(), width=width, left=shown_table.left)
-    notes = [*comparison_notes(comparison), *([f"Not shown for want of room: {', '.join(gone)}"] if gone else [])]
-    stated = [line for note in notes for line in textwrap.wrap(note, width, subsequent_indent="  ")]
-    texts = textwrap.wrap(comparison_sentence(comparison), width)
+    left_out = [Message("not shown", names=List(tuple(gone)))] if gone else []
+    notes = [*comparison_notes(comparison), *left_out]
+    stated = wrapped(notes, width, local)
+    texts = textwrap.wrap(local.text(comparison_sentence(comparison)), width)
     return [title, *stated[:2], "", *lines, *stated[2:], "", *texts]
 
 
@@ -413,10 +401,9 @@ def _narrowed(table: Table, width: int) -> tuple[Table, list[str]]:
 
     gone: list[str] = []
     columns = table.columns
-    for name in ("", *_LEAVES_FIRST):
-        if name:
-            gone.append(name)
-        columns = tuple(column for column in table.columns if column.label not in gone)
+    for name in ("", *map(Message, _LEAVES_FIRST)):
+        gone += [column.label for column in columns if column.label == name]
+        columns = tuple(column for column in columns if column.label not in gone)
         fixed = sum(max(map(cell_len, (column.label, column.total_text, *column.texts))) + 2 for column in columns[1:])
         if fixed + _SHORTEST_NAME <= width:
             break

@@ -9,18 +9,9 @@ from typing import TYPE_CHECKING, Any
 
 from vantric.core.counts.cutoff import Cutoff, fewest_to_change
 from vantric.core.counts.tally import base_words
-from vantric.core.numbers.number_format import (
-    counted,
-    distinct_lines,
-    listed,
-    number_text,
-    one_line,
-    percent_text,
-    quoted,
-    readable,
-)
+from vantric.core.messages.message import Joined, Label, List, Message, Percent, Written, labels, level_text
+from vantric.core.numbers.number_format import distinct_lines, number_text, one_line
 from vantric.core.review import Finding
-from vantric.tables.localize import FixedText, with_level
 from vantric.tables.table import (
     Column,
     Table,
@@ -38,174 +29,158 @@ if TYPE_CHECKING:
 
 #: A name in a sentence is cut beyond this.
 _LONGEST_NAME = 60
+_MOST_FOLDED = 4  # categories of the rest that are named
 
 
-def pareto_sentence(table: ParetoTable) -> str:
+def pareto_sentence(table: ParetoTable) -> Joined:
     """Return base, cutoff with its rule, the vital few by name, ties, folds, merges and what was left out."""
     cut = table.cutoff
-    sentence = _without_cut(table) if cut is None else _with_cut(table, cut)
-    parts = [sentence, *_classes(table), *_folded(table), *_counted_in(table), *_merged(table), *_left_out(table)]
-    return "; ".join(parts) + "."
+    sentences = _without_cut(table) if cut is None else _with_cut(table, cut)
+    more = [*_classes(table), *_folded(table), *_counted_in(table), *_merged(table), *_left_out(table)]
+    return Joined([*sentences, *more])
 
 
-def _base(table: ParetoTable) -> str:
-    """Return what the percents are of, in words."""
+def _base(table: ParetoTable) -> Message:
+    """Return what the percents are of."""
     origin = table.origin
     records = base_words(table.tally.records, origin)
     if origin.per:
-        return f"the rates in {readable(origin.unit)} ({records})"
-    return f"{number_text(table.total)} {readable(origin.unit)} ({records})" if origin.weight else records
+        return Message("rates of", unit=origin.unit_text(), records=records)
+    if origin.weight:
+        amount = Message("counted", number=table.total, unit=origin.unit_text())
+        return Message("amount with records", amount=amount, records=records)
+    return records
 
 
-def _with_cut(table: ParetoTable, cut: Cutoff) -> str:
-    base, number = _base(table), f"{number_text(cut.percent)} %"
+def _categories(table: ParetoTable) -> Message:
+    return Message("categories", count=table.size)
+
+
+def _share(cut: Cutoff) -> Percent:
+    return Percent(cut.cumulative_percent, (cut.percent,))
+
+
+def _level(cut: Cutoff) -> Written:
+    return Written(f"{number_text(cut.percent)}%")
+
+
+def _with_cut(table: ParetoTable, cut: Cutoff) -> list[Message]:
+    names, level = labels(cut.categories, longest=_LONGEST_NAME), _level(cut)
+    arguments = {"base": _base(table), "categories": _categories(table), "share": _share(cut), "cutoff": level}
     # Nothing to rank: every other sentence would sound foolish.
     if table.size == 1 and cut.count:
-        return _only_one(table, base)
-    reached = percent_text(cut.cumulative_percent, marks=(cut.percent,))
-    of_all = counted(table.size, "category", "categories")
-    names = listed([_name(label) for label in cut.categories])
+        return [_only_one(table)]
     # Under the rule "within" even the first category may be too large.
     if not cut.count:
-        first = percent_text(float(table.percents[0]), marks=(cut.percent,))
-        return f"Of {base}, no category stays within the cutoff of {number}: {_name(table.categories[0])} has {first}"
+        first = Percent(float(table.percents[0]), (cut.percent,))
+        label = Label(table.categories[0], _LONGEST_NAME)
+        return [Message("none within", cutoff=level, base=arguments["base"], label=label, share=first)]
     if table.ties_rule == "include" and cut.tied:
-        return _with_ties_taken_in(
-            cut, f"Of {base}, {reached} belong to {number_text(cut.count)} of {of_all} ({names})"
-        )
-    # Cutting off all categories cuts off nothing, and is said so.
+        tied = {"count": len(cut.tied), "cutoff": level, "number": cut.count - len(cut.tied), "labels": _tied(cut)}
+        taken_in = Message(f"ties taken in, {cut.rule}", **tied)
+        return [
+            Message("vital few with ties", count=cut.count, labels=names, **arguments),
+            taken_in,
+        ]
+    # Cutting off all categories cuts off nothing, and is arguments so.
     if cut.count == table.size and cut.rule == "reach":
-        every = "both categories" if table.size == 2 else f"all {of_all}"
-        text = f"Of {base}, it takes {every} to reach the cutoff of {number}"
+        every = "both needed" if table.size == 2 else "all needed"
+        first_sentence = Message(every, **arguments)
     elif cut.count == 1:
-        does = "reaches" if cut.rule == "reach" else "stays within"
-        text = f"Of {base}, {reached} belong to one of {of_all}, {names}, which alone {does} the cutoff of {number}"
+        first_sentence = Message(f"one vital, {cut.rule}", labels=names, **arguments)
     else:
-        does = "the fewest that reach" if cut.rule == "reach" else "the most that stay within"
-        text = f"Of {base}, {reached} belong to {number_text(cut.count)} of {of_all} ({names}), {does}"
-        text += f" the cutoff of {number}"
-    if cut.tied:
-        verb = "is" if len(cut.tied) == 1 else "are"
-        text += (
-            f", though {listed([_name(label) for label in cut.tied], most=4)} {verb} as frequent as the last of them"
-        )
-    return text
+        first_sentence = Message(f"vital few, {cut.rule}", count=cut.count, labels=names, **arguments)
+    return [first_sentence, *([Message("tied", count=len(cut.tied), labels=_tied(cut))] if cut.tied else [])]
 
 
-def _with_ties_taken_in(cut: Cutoff, text: str) -> str:
-    leading = cut.count - len(cut.tied)
-    does = "reach" if cut.rule == "reach" else "stay within"
-    if leading == 1:
-        does = "reaches" if cut.rule == "reach" else "stays within"
-    verb = "is" if len(cut.tied) == 1 else "are"
-    tied = listed([_name(label) for label in cut.tied], most=4)
-    return (
-        f"{text}: {number_text(leading)} {does} the cutoff of {number_text(cut.percent)} %, and {tied} {verb} taken "
-        "in, as frequent as the last of them"
-    )
+def _tied(cut: Cutoff) -> List:
+    return labels(cut.tied, most=4, longest=_LONGEST_NAME)
 
 
-def _only_one(table: ParetoTable, base: str) -> str:
-    verb = "belongs" if table.total == 1 else "belong"
-    which = "The" if table.total == 1 else "All"
-    return f"{which} {base} {verb} to one category, {_name(table.categories[0])}"
+def _only_one(table: ParetoTable) -> Message:
+    return Message("only one category", label=Label(table.categories[0], _LONGEST_NAME), base=_base(table))
 
 
-def _without_cut(table: ParetoTable) -> str:
-    base = _base(table)
+def _without_cut(table: ParetoTable) -> list[Message]:
     if table.size == 1:
-        return _only_one(table, base)
+        return [_only_one(table)]
     first = int(table.ranked[0])
     names, frequency = table.tally.categories, table.tally.frequency
-    share = float(frequency.take(table.ranked[:1]).percents(frequency.total_units)[0])
-    leading = f"{_name(names[first])} with {percent_text(share)}"
+    share = Percent(float(frequency.take(table.ranked[:1]).percents(frequency.total_units)[0]))
     tied = next((group for group in table.ties if group[0] == names[first]), ())
-    if tied:
-        leading = f"{listed([_name(label) for label in tied])} with {percent_text(share)} each"
-    text = f"Of {base} in {counted(table.size, 'category', 'categories')}, the largest share has {leading}"
+    leading = labels(tied or names[first : first + 1], longest=_LONGEST_NAME)
+    kind = "largest shares" if tied else "largest share"
+    sentence = Message(kind, labels=leading, share=share, base=_base(table), categories=_categories(table))
     # Where the order means something, so does its middle.
-    return f"{text}; {_middle(table)}" if table.ordering in {"given", "listed"} and table.size > 2 else text
+    return [sentence, *([_middle(table)] if table.ordering in {"given", "listed"} and table.size > 2 else [])]
 
 
-def _middle(table: ParetoTable) -> str:
+def _middle(table: ParetoTable) -> Message:
     """Return where the middle of the records is in an order that means something."""
     running = table.cumulative_percents.tolist()
     # As exact as percents are that were added up.
     index = next(place for place, value in enumerate(running) if value >= 50 - 1e-9)
+    label = Label(table.categories[index], _LONGEST_NAME)
     if abs(running[index] - 50) <= 1e-9:
         after = next(place for place in range(index + 1, len(running)) if running[place] > running[index])
-        return f"the middle lies between {_name(table.categories[index])} and {_name(table.categories[after])}"
-    return f"the middle one falls on {_name(table.categories[index])}"
+        return Message("middle between", label=label, other=Label(table.categories[after], _LONGEST_NAME))
+    return Message("middle", label=label)
 
 
-def _classes(table: ParetoTable) -> list[str]:
+def _classes(table: ParetoTable) -> list[Message]:
     """Say what the further cutoffs of an ABC analysis take in."""
-    classes = []
-    for cut in table.cutoffs[1:]:
-        reached = percent_text(cut.cumulative_percent, marks=(cut.percent,))
-        does = "reach" if cut.rule == "reach" else "stay within"
-        does = (does + "es" if does == "reach" else "stays within") if cut.count == 1 else does
-        classes.append(f"{number_text(cut.count)} {does} {number_text(cut.percent)} % ({reached})")
-    return classes
+    return [
+        Message(f"class, {cut.rule}", count=cut.count, cutoff=_level(cut), share=_share(cut))
+        for cut in table.cutoffs[1:]
+    ]
 
 
-def _folded(table: ParetoTable) -> list[str]:
+def _folded(table: ParetoTable) -> list[Message]:
     rest = table.rest
     if rest is None:
         return []
-    text = counted(len(rest.categories), "small category", "small categories")
-    verb = "is" if len(rest.categories) == 1 else "are"
-    return [f"{text} with {percent_text(rest.percent)} {verb} folded into {_name(rest.label)}"]
+    label = Label(rest.label, _LONGEST_NAME)
+    return [Message("folded", count=len(rest.categories), share=Percent(rest.percent), label=label)]
 
 
-def _counted_in(table: ParetoTable) -> list[str]:
+def _counted_in(table: ParetoTable) -> list[Message]:
     number, origin = table.origin.missing_as, table.origin
     if not number:
         return []
-    verb = "is" if number == 1 else "are"
-    return [f"{base_words(number, origin)} without {one_line(origin.without_words())} {verb} counted as “(missing)”"]
+    return [Message("counted as missing", count=number, records=base_words(number, origin), label=origin.blank())]
 
 
-def _merged(table: ParetoTable) -> list[str]:
-    merged = sum(remark.code == "merged-spellings" for remark in table.origin.remarks)
-    texts = []
-    if merged:
-        texts.append(f"{counted(merged, 'label')} {'takes' if merged == 1 else 'take'} in other spellings")
-    if any(remark.code == "total-row" for remark in table.origin.remarks):
-        texts.append("a Total row is left out")
-    return texts
+def _merged(table: ParetoTable) -> list[Message]:
+    codes = [remark.code for remark in table.origin.remarks]
+    merged = codes.count("merged-spellings")
+    sentences = [Message("spellings merged", count=merged)] if merged else []
+    return [*sentences, *([Message("total row left out")] if "total-row" in codes else [])]
 
 
-def _left_out(table: ParetoTable) -> list[str]:
+def _left_out(table: ParetoTable) -> list[Message]:
     missing = table.missing.records
     if not missing:
         return []
-    verb = "is" if missing == 1 else "are"
-    lacking = one_line(table.origin.without_words())
-    return [f"{base_words(missing, table.origin)} without {lacking} {verb} left out{_could_change(table)}"]
+    records = base_words(missing, table.origin)
+    return [Message("left out", count=missing, records=records, label=table.origin.blank()), *_could_change(table)]
 
 
-def _could_change(table: ParetoTable) -> str:
+def _could_change(table: ParetoTable) -> list[Message]:
     """Say how many of the missing labels could change the vital few, at worst."""
     least, missing = fewest_to_change(table), table.missing
     if least is None:
-        return ""
+        return []
     # Even if all of them had one label, nothing would change.
     if least > missing.frequency:
-        return f", whose {'label' if missing.records == 1 else 'labels'} could not change the vital few"
+        return [Message("could not change", count=missing.records)]
     if table.origin.weight:
-        unit = readable(table.origin.unit)
-        amounts = f"{number_text(least)} of their {number_text(missing.frequency)} {unit}"
-        return f", and labels for {amounts} could change the vital few"
+        amounts = {"number": least, "total": missing.frequency}
+        return [Message("amount could change", **amounts, unit=table.origin.unit_text())]
     if missing.frequency == 1:
-        return ", whose label could change the vital few"
-    every = "all" if least == missing.frequency else "any" if least == 1 else ""
-    some = f"{every} of them" if every == "all" else "any one of them" if every else f"{number_text(least)} of them"
-    return f", and {some} could change the vital few"
-
-
-def _name(label: str) -> str:
-    return f"“{one_line(label, longest=_LONGEST_NAME)}”"
+        return [Message("one could change")]
+    if least == missing.frequency:
+        return [Message("all could change")]
+    return [Message("any could change") if least == 1 else Message("some could change", number=least)]
 
 
 def pareto_tables(
@@ -224,19 +199,19 @@ def pareto_table(table: ParetoTable, sure: Certainty | None = None, *, limits: b
     # Rates have more decimals than people write; four are enough to compare them.
     some = partial(numbers, most_decimals=4) if table.origin.per is not None else numbers
     names = row_names(table)
-    rank = Column(FixedText("Rank"), [row.rank for row in rows], words, kind_of([row.rank for row in rows]), key="rank")
-    category = Column(FixedText("Category"), names, names, "text", total=FixedText("Total"))
+    rank = Column(Message("rank"), [row.rank for row in rows], words, kind_of([row.rank for row in rows]), key="rank")
+    category = Column(Message("category"), names, names, "text", total=Message("total label"))
     frequency = _frequency(table)
     plain = table.counts.values()
-    count = Column(FixedText("Count"), plain, None, kind_of(plain), key="count", total=table.tally.records)
-    percent = Column(FixedText("Percent"), table.percents.tolist(), None, "percent", key="percent", total="100.0 %")
+    count = Column(Message("count"), plain, None, kind_of(plain), key="count", total=table.tally.records)
+    percent = Column(Message("percent"), table.percents.tolist(), None, "percent", key="percent", total="100.0%")
     running = table.cumulative.values()
-    cumulative = Column(FixedText("Cumulative frequency"), running, some, kind_of(running), key="cumulative_frequency")
+    cumulative = Column(Message("cumulative frequency"), running, some, kind_of(running), key="cumulative_frequency")
     marked = partial(percents, marks=[cut.percent for cut in table.cutoffs])
     share = Column(
-        FixedText("Cumulative percent"), table.cumulative_percents.tolist(), marked, "percent", key="cumulative_percent"
+        Message("cumulative percent"), table.cumulative_percents.tolist(), marked, "percent", key="cumulative_percent"
     )
-    classes = Column(FixedText("Class"), [row.abc for row in rows], words, "text", key="abc")
+    classes = Column(Message("class"), [row.abc for row in rows], words, "text", key="abc")
     strata = _strata(table)
     columns = (
         rank,
@@ -272,9 +247,9 @@ def pareto_table(table: ParetoTable, sure: Certainty | None = None, *, limits: b
 def _frequency(table: ParetoTable) -> Column:
     values = table.frequency.values()
     if table.origin.per is None:
-        return Column(FixedText("Frequency"), values, None, kind_of(values), key="frequency", total=table.total)
+        return Column(Message("frequency"), values, None, kind_of(values), key="frequency", total=table.total)
     texts = numbers([*values, table.total], most_decimals=4)[:-1]  # rates do not add up; their sum has their decimals
-    return Column(FixedText("Rate"), values, texts, kind_of(values), key="frequency")
+    return Column(Message("rate"), values, texts, kind_of(values), key="frequency")
 
 
 def _strata(table: ParetoTable) -> list[Column]:
@@ -299,13 +274,13 @@ def _limits(table: ParetoTable, sure: Certainty) -> list[Column]:
     form = partial(numbers, most_decimals=4) if rates else percents
     return [
         Column(
-            with_level(name, sure.level),
+            Message("with level", name=Message(name), level=level_text(sure.level)),
             [limits[label][index] if label in limits else None for label in table.categories],
             form,
             "number" if rates else "percent",
             view="intervals",
         )
-        for index, name in enumerate(("Low", "High"))
+        for index, name in enumerate(("low", "high"))
     ]
 
 
@@ -313,41 +288,34 @@ def row_names(table: ParetoTable) -> list[str]:
     """Return the labels of the rows in one line each; the rest says how many it holds."""
     names = distinct_lines(table.categories)
     if table.rest:
-        name, number = names[-1], len(table.rest.categories)
-        english = f"{name} ({counted(number, 'category', 'categories')})"
-        names[-1] = FixedText.of(english, lambda local: f"{name} ({local.number(number_text(number))})")
+        held = Message("categories", count=len(table.rest.categories))
+        names[-1] = Message("with unit", name=names[-1], unit=held)
     return names
 
 
 def table_notes(table: ParetoTable) -> list[str]:
-    """Return source, period, filter, merges and folds, the cutoffs, and what is said of the bases."""
-    notes = [table_note(table)]
-    for cut in table.cutoffs:
-        text = cut_line(cut.rule, cut.count, table.size)
-        reached = percent_text(cut.cumulative_percent, marks=(cut.percent,))
-        notes.append(f"Cutoff {number_text(cut.percent)} % ({cut.rule}): {text}, {reached}")
-    return [note for note in notes if note]
+    """Return source, period, filter, merges and folds, the cutoffs, and what is arguments of the bases."""
+    cuts = [
+        Message("cutoff note", cutoff=_level(cut), rule=cut.rule, count=cut.count, all=table.size, share=_share(cut))
+        for cut in table.cutoffs
+    ]
+    return [note for note in (table_note(table), *cuts) if note]
 
 
 def table_notes_beyond(table: ParetoTable) -> list[str]:
     """Return what the head of a view does not say: the folds, and what rates are."""
-    notes = [fold_words(table)]
-    if table.origin.per and table.tally.exposure is not None and len(set(table.tally.exposure.values())) > 1:
-        notes.append("Rates with different bases do not add up: percents are of the sum of the rates.")
-    return [note for note in notes if note]
+    mixed = table.origin.per and table.tally.exposure is not None and len(set(table.tally.exposure.values())) > 1
+    return [note for note in (fold_words(table), Message("rates do not add up") if mixed else "") if note]
 
 
-def cut_line(rule: str, count: int, size: int) -> str:
-    """Return ``"reached by 3 of 9 categories"``, ``"2 of 9 categories stay within"``."""
-    of_all = f"{number_text(count)} of {counted(size, 'category', 'categories')}"
-    if rule == "reach":
-        return f"reached by {of_all}"
-    return f"{of_all} {'stays' if count == 1 else 'stay'} within"
+def cut_line(cut: Cutoff, size: int) -> Message:
+    """Return ``"80% reached by 3 of 9 categories: 83.5%"``, ``"80%: 2 of 9 categories within: 71.2%"``."""
+    return Message(f"cut line {cut.rule}", cutoff=_level(cut), count=cut.count, all=size, percent=_share(cut))
 
 
-def table_note(table: ParetoTable) -> str:
+def table_note(table: ParetoTable) -> Joined:
     """Return source, period, filter, merges and folds in one line."""
-    return "; ".join(filter(None, (table.origin.note(), fold_words(table))))
+    return Joined((table.origin.note(), fold_words(table)), "; ")
 
 
 def fold_words(table: ParetoTable) -> str:
@@ -355,9 +323,10 @@ def fold_words(table: ParetoTable) -> str:
     rest = table.rest
     if rest is None:
         return ""
-    number = counted(len(rest.categories), "smallest category", "smallest categories")
-    text = f"“{one_line(rest.label)}” holds the {number}"
-    return text if len(rest.categories) > 4 else f"{text}: {quoted(rest.categories)}"
+    label, number = one_line(rest.label), len(rest.categories)
+    if number > _MOST_FOLDED:
+        return Message("rest", rest=label, number=number)
+    return Message("rest named", rest=label, number=number, labels=labels(rest.categories))
 
 
 def pareto_object(

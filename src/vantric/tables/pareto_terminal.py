@@ -12,15 +12,15 @@ from rich.console import Console
 from rich.text import Text
 
 from vantric.base.safe_text import visible
-from vantric.core.charts.wording import PLAIN_WORDING, Wording
 from vantric.core.composition.pareto import localize
 from vantric.core.counts import Cutoff, ParetoTable
-from vantric.core.numbers.number_format import number_text, one_line, percent_text, with_unit
+from vantric.core.messages.formatter import PLAIN, Composed, Formatter
+from vantric.core.messages.message import List, Message
+from vantric.core.numbers.number_format import one_line
 from vantric.core.review import Finding
-from vantric.tables.localize import FixedText, Localizer
 from vantric.tables.pareto import cut_line, pareto_table, table_notes_beyond
 from vantric.tables.statements import parts_words, vital_of
-from vantric.tables.table import Table, fit, set_right
+from vantric.tables.table import Table, fit, set_right, table_title, wrapped
 
 #: Bars of eighths of a sign.
 _EIGHTHS = " ▏▎▍▌▋▊▉█"
@@ -37,7 +37,7 @@ def pareto_view(
     width: int,
     plain: bool,
     color: bool,
-    wording: Wording = PLAIN_WORDING,
+    formatter: Formatter = PLAIN,
 ) -> str:
     """Return the table as lines for a terminal.
 
@@ -53,20 +53,20 @@ def pareto_view(
         Whether only ASCII signs may be used for bars and rules.
     color
         Whether to color the vital few.
-    wording
+    formatter
         The language of fixed words and numbers.
     """
     width = max(width, 40)
-    table = localize(table, wording.say("rest label"))
+    table = localize(table, formatter.say("rest label"))
     lines = [
-        *_head(table, width, wording),
+        *_head(table, width, formatter),
         Text(""),
-        *_body(table, width, plain, wording),
-        *_within(table, width, plain, wording),
+        *_body(table, width, plain, formatter),
+        *_within(table, width, plain, formatter),
     ]
-    text = parts_words(table.strata, vital_of(table)) if table.strata is not None else ""
+    text = formatter.text(parts_words(table.strata, vital_of(table)))
     lines += [Text(""), *map(Text, textwrap.wrap(text, width))] if text else []
-    lines += _foot(findings, width)
+    lines += _foot(findings, width, formatter)
     out = io.StringIO()
     console = Console(
         file=out, width=10_000, color_system="standard" if color else None, force_terminal=color, legacy_windows=False
@@ -78,59 +78,50 @@ def pareto_view(
     return out.getvalue()
 
 
-def _head(table: ParetoTable, width: int, wording: Wording) -> list[Text]:
+def _head(table: ParetoTable, width: int, formatter: Formatter) -> list[Text]:
     origin = table.origin
-    kind = "Pareto table" if table.cuts or table.ordering == "frequency" else "Frequency table"
-    named = one_line(origin.by) if origin.by else ""
-    if table.strata is not None and named and not wording.tongue.plain:
-        named = wording.say("by", subject=named, split=one_line(table.strata.split))
-    subject = Localizer.of(wording).titled(kind, named)
-    if table.strata is not None and wording.tongue.plain:
-        subject += f" by {one_line(table.strata.split)}"
-    stated = (wording.base(table.tally), one_line(wording.note(origin)))
-    lines = [part for text in stated for part in _wrapped(text, width)]
-    return [Text(subject, style="bold"), *map(Text, lines)]
+    kind = "pareto table" if table.cuts or table.ordering == "frequency" else "frequency table"
+    split = "" if table.strata is None else table.strata.split
+    title = formatter.text(table_title(kind, origin.by or "", split))
+    lines = wrapped([table.tally.base(), origin.note()], width, formatter)
+    return [Text(title, style="bold"), *map(Text, lines)]
 
 
-def _wrapped(text: str, width: int) -> list[str]:
-    return textwrap.wrap(text, width, subsequent_indent="  ", break_on_hyphens=False)
-
-
-def _within(table: ParetoTable, width: int, plain: bool, wording: Wording) -> list[Text]:
+def _within(table: ParetoTable, width: int, plain: bool, formatter: Formatter) -> list[Text]:
     """Return the tables of a drill-down, one under the other."""
     lines = []
     for name, inner in table.within:
-        column = one_line(inner.origin.by or "")
-        lines += [Text(""), Text(f"Within {one_line(name)}: {column}, {inner.tally.base()}", style="bold")]
-        lines += [*_body(inner, width, plain, wording), *_within(inner, width, plain, wording)]
+        head = Message("within", label=one_line(name), column=one_line(inner.origin.by or ""), base=inner.tally.base())
+        lines += [Text(""), Text(formatter.text(head), style="bold")]
+        lines += [*_body(inner, width, plain, formatter), *_within(inner, width, plain, formatter)]
     return lines
 
 
-def _foot(findings: Iterable[Finding], width: int) -> list[Text]:
-    lines = finding_lines(findings, width)
+def _foot(findings: Iterable[Finding], width: int, formatter: Formatter) -> list[Text]:
+    lines = finding_lines(findings, width, formatter)
     return [Text(""), *(Text(line, style="yellow") for line in lines)] if lines else []
 
 
-def finding_lines(findings: Iterable[Finding], width: int) -> list[str]:
+def finding_lines(findings: Iterable[Finding], width: int, formatter: Formatter = PLAIN) -> list[str]:
     """Return findings as lines of a width, with hanging indents."""
-    stated = [_stated(finding) for finding in findings]
-    return [line for text in stated for line in textwrap.wrap(text, width, subsequent_indent="  ")]
+    stated = [_stated(finding, formatter) for finding in findings]
+    return wrapped(stated, width)
 
 
-def _stated(finding: Finding) -> str:
+def _stated(finding: Finding, formatter: Formatter) -> str:
     """Return a finding in one line; of what is wrong or risky with the way on."""
-    fix = f"; {finding.fix}" if finding.fix and finding.severity != "note" else ""
-    return f"{finding.severity}: {finding.message}{fix}"
+    fix = f"; {formatter.text(finding.fix)}" if finding.fix and finding.severity != "note" else ""
+    return f"{formatter.say(finding.severity)}: {formatter.text(finding.message)}{fix}"
 
 
-def _body(table: ParetoTable, width: int, plain: bool, wording: Wording) -> list[Text]:
+def _body(table: ParetoTable, width: int, plain: bool, formatter: Formatter) -> list[Text]:
     narrow, left_out = _narrowed(pareto_table(table), width)
-    short = {"Rank": "#", "Cumulative percent": FixedText("Cumulative")}
+    short = {"Rank": "#", "Cumulative percent": Message("cumulative")}
     columns = [
-        replace(column, label=short.get(column.label, column.label)) if isinstance(column.label, FixedText) else column
+        replace(column, label=short.get(column.label, column.label)) if isinstance(column.label, Composed) else column
         for column in narrow.columns
     ]
-    narrow = replace(narrow, columns=tuple(columns), local=Localizer.of(wording))
+    narrow = replace(narrow, columns=tuple(columns), local=formatter.bare())
     head, rows, total = narrow.heads(), narrow.shown_rows(total=False), narrow.shown_total()
     widths = [max(cell_len(row[n]) for row in (head, total, *rows)) for n in range(len(head))]
     fixed = sum(widths) - widths[1] + 2 * len(widths)
@@ -142,17 +133,17 @@ def _body(table: ParetoTable, width: int, plain: bool, wording: Wording) -> list
     lines = [Text(_joined(head, widths), style="bold")]
     across = fixed + widths[1] + (room if room >= _SHORTEST_BAR else -2)
     cuts = {cut.count: cut for cut in reversed(table.cutoffs)}
-    lines += [_cut_line(table, cuts[0], across, plain, wording)] if 0 in cuts else []
+    lines += [_cut_line(table, cuts[0], across, plain, formatter)] if 0 in cuts else []
     for place, (row, percent) in enumerate(zip(rows, percents, strict=True), 1):
         line = Text(_joined(row, widths))
         if room >= _SHORTEST_BAR:
             line.append("  " + _bar(percent / peak, room, plain), style=_STRONG if place <= inside else _QUIET)
         lines.append(line)
-        lines += [_cut_line(table, cut, across, plain, wording) for cut in table.cutoffs if cut.count == place]
+        lines += [_cut_line(table, cut, across, plain, formatter) for cut in table.cutoffs if cut.count == place]
     lines.append(Text(_joined(total, widths), style="bold"))
     notes = table_notes_beyond(table)
-    notes += [f"Not shown for want of room: {', '.join(left_out)}"] if left_out else []
-    lines += [Text(line) for note in notes for line in textwrap.wrap(note, width)]
+    notes += [Message("not shown", names=List(tuple(left_out)))] if left_out else []
+    lines += [Text(line) for note in notes for line in textwrap.wrap(formatter.text(note), width)]
     return lines
 
 
@@ -193,17 +184,7 @@ def _bar(share: float, room: int, plain: bool) -> str:
     return "█" * (eighths // 8) + _EIGHTHS[eighths % 8].strip()
 
 
-def _cut_line(table: ParetoTable, cut: Cutoff, width: int, plain: bool, wording: Wording) -> Text:
-    reached = percent_text(cut.cumulative_percent, marks=(cut.percent,))
-    words = f" {number_text(cut.percent)} % {cut_line(cut.rule, cut.count, table.size)}: {reached} "
-    if cut.rule != "reach":
-        words = f" {number_text(cut.percent)} %: {cut_line(cut.rule, cut.count, table.size)}: {reached} "
-    if not wording.tongue.plain:
-        style, form = wording.style, "cut of one" if table.size == 1 else "cut"
-        place = with_unit(style.plain(cut.percent), style.percent_unit)
-        share = style.percents(cut.cumulative_percent, (cut.percent,))
-        words = (
-            f" {place}: {wording.say(form, count=style.plain(cut.count), all=style.plain(table.size), percent=share)} "
-        )
+def _cut_line(table: ParetoTable, cut: Cutoff, width: int, plain: bool, formatter: Formatter) -> Text:
+    words = f" {formatter.text(cut_line(cut, table.size))} "
     sign = "-" if plain else "─"
     return Text(sign * 3 + words + sign * max(3, width - len(words) - 3), style=_CUT)

@@ -7,6 +7,8 @@ from collections.abc import Iterable, Sequence
 from dataclasses import asdict
 from typing import TYPE_CHECKING, Any
 
+from vantric.core.messages.formatter import PLAIN, Formatter
+from vantric.core.messages.message import Joined, Message, Shown, Written, interval, level_text
 from vantric.core.numbers.number_format import (
     digits_text,
     distinct_lines,
@@ -16,9 +18,8 @@ from vantric.core.numbers.number_format import (
     percent_text,
 )
 from vantric.core.review import Finding
-from vantric.core.statistics.phrases import chance_words, p_words
+from vantric.core.statistics.phrases import PValue, chance_text
 from vantric.errors import RankError
-from vantric.tables.localize import PLAIN, FixedText, Localizer, joined, with_level
 from vantric.tables.table import (
     NOTHING,
     Column,
@@ -29,6 +30,7 @@ from vantric.tables.table import (
     single_numbers,
     six_digits,
     text_table,
+    wrapped,
 )
 
 if TYPE_CHECKING:
@@ -87,51 +89,40 @@ def certainty_columns(labels: Sequence[str], sure: Certainty) -> list[Column]:
     ]
 
 
-def certainty_lines(sure: Certainty, *, width: int) -> list[str]:
-    """Return intervals, ranks and chances as lines for a terminal, and what can be said in one sentence."""
-    table = certainty_table(sure)
-    return [*grid_lines(table.heads(), table.shown_rows(), width=width), "", *_wrapped([sure.sentence()], width)]
+def certainty_lines(sure: Certainty, *, width: int, local: Formatter = PLAIN) -> list[str]:
+    """Return intervals, ranks and chances as lines for a terminal, and what can be said of them."""
+    table = certainty_table(sure).in_language(local)
+    grid = grid_lines(table.heads(), table.shown_rows(), width=width)
+    return [*grid, "", *textwrap.wrap(local.text(sure.sentence()), width)]
 
 
 def certainty_table(sure: Certainty) -> Table:
     """Return intervals, ranks and chances as people read them."""
     rates = sure.measure == "rate"
-    interval = with_level("Rate" if rates else "Percent", sure.level)
-    head = (FixedText("Category"), interval, FixedText("Rank"), FixedText("Chance to be vital"))
+    ends = Message("with level", name=Message("rate" if rates else "percent"), level=level_text(sure.level))
+    head = (Message("category"), ends, Message("rank"), Message("chance to be vital"))
     labels = distinct_lines([row.category for row in sure.rows])
     rows = [
         (
             name,
             _limits(row.low, row.high, rates),
             _ranks(row.lowest_rank, row.highest_rank),
-            "–" if row.chance is None else _chance(row.chance),
+            NOTHING if row.chance is None else chance_text(row.chance),
         )
         for name, row in zip(labels, sure.rows, strict=True)
     ]
     return text_table(head, rows, caption=sure.sentence())
 
 
-def _wrapped(texts: Iterable[str], width: int) -> list[str]:
-    return [line for text in texts for line in textwrap.wrap(text, width)]
-
-
 def _ranks(low: int, high: int) -> str:
-    return number_text(low) if low == high else joined(number_text(low), "to", number_text(high))
-
-
-def _chance(chance: float) -> str:
-    """Return a chance in whole percent; what is before the number stays English."""
-    text, sign, number = chance_words(chance).rpartition("r ")
-    return FixedText.of(f"{text}{sign}{number}", lambda local: f"{text}{sign}{local.number(number)}")
+    return Shown(Written(number_text(low))) if low == high else interval(number_text(low), number_text(high))
 
 
 def _limits(low: float, high: float, rates: bool) -> str:
     """Return an interval: percents with one decimal, rates with three digits."""
     if rates:
-        ends = list(ends_texts(low, high, digits=3))
-    else:
-        ends = [percent_text(end).removesuffix(" %") for end in (low, high)]
-    return joined(ends[0], "to", ends[1])
+        return interval(*ends_texts(low, high, digits=3))
+    return interval(*(percent_text(end).removesuffix("%") for end in (low, high)))
 
 
 #: Columns of the CSV: they keep their names.
@@ -212,15 +203,19 @@ def trend_table(trend: Trend) -> Table:
     centers = [None if row.chart.center is None else as_integer(float(f"{row.chart.center:.4g}")) for row in trend.rows]
     signals = [len(row.chart.signals) for row in trend.rows]
     columns = (
-        Column(FixedText("Category"), names, names, "text"),
-        Column(FixedText("Count"), counts, single_numbers, kind_of(counts)),
-        Column(FixedText("Center"), centers, _four_digits),
-        _in_words(with_level(f"Change a {trend.period}", 0.95), [_change(row) for row in trend.rows]),
-        _in_words(FixedText("Trend"), [_verdict(row) for row in trend.rows]),
-        Column(FixedText("Signals"), signals, single_numbers, "whole"),
+        Column(Message("category"), names, names, "text"),
+        Column(Message("count"), counts, single_numbers, kind_of(counts)),
+        Column(Message("center"), centers, _four_digits),
+        _in_words(_change_head(trend), [_change(row) for row in trend.rows]),
+        _in_words(Message("trend label"), [_verdict(row) for row in trend.rows]),
+        Column(Message("signals"), signals, single_numbers, "whole"),
     )
     notes = (trend.tally.base(), trend.tally.origin.note())
     return Table(columns, tuple(data), keyed=0, labels=tuple(names), caption=trend.sentence(), notes=notes)
+
+
+def _change_head(trend: Trend) -> Message:
+    return Message("with level", name=Message(f"change a {trend.period}"), level=level_text(0.95))
 
 
 def _in_words(label: str, texts: Sequence[str]) -> Column:
@@ -235,37 +230,28 @@ def _change(row: CategoryTrend) -> str:
     slope = row.slope
     if slope is None or slope.low is None or slope.high is None:
         return "–"
-    return joined(_percent(100 * (slope.low - 1)), "to", _percent(100 * (slope.high - 1)))
+    return interval(_percent(100 * (slope.low - 1)), _percent(100 * (slope.high - 1)))
 
 
 def _percent(value: float) -> str:
     size = f"{abs(value):.1f}" if abs(value) < 10 else f"{min(abs(value), 1e6):,.0f}"
-    return f"{'+' if value > 0 else '−' if value < 0 else ''}{size} %" if size != "0.0" else "0 %"
+    return f"{'+' if value > 0 else '−' if value < 0 else ''}{size}%" if size != "0.0" else "0%"
 
 
 def _verdict(row: CategoryTrend) -> str:
     if row.p_adjusted is None:
         return "–"
-    verdict, p = "beyond chance" if row.beyond_chance else "within chance", p_words(row.p_adjusted)
-    sign, _, number = p.rpartition(" ")
-    return FixedText.of(
-        f"{verdict}, {p}", lambda local: f"{local.word(FixedText(verdict))}, {sign} {local.number(number)}"
-    )
+    verdict = Message("significant" if row.beyond_chance else "no evidence")
+    return Joined((verdict, Shown(PValue(row.p_adjusted))), ", ")
 
 
-def trend_view(trend: Trend, *, width: int, local: Localizer = PLAIN) -> list[str]:
+def trend_view(trend: Trend, *, width: int, local: Formatter = PLAIN) -> list[str]:
     """Return trends as lines for a terminal."""
     table = trend_table(trend).in_language(local)
-    title = (
-        f"Trend of {one_line(trend.by)} by {trend.period}"
-        if local.tongue.plain
-        else local.titled("Trend", one_line(trend.by))
-    )
-    about = [trend.tally.base(), one_line(trend.tally.origin.note())]
-    stated = [line for text in about for line in textwrap.wrap(text, width, subsequent_indent="  ")]
-    texts = textwrap.wrap(trend.sentence(), width)
+    stated = wrapped([trend.tally.base(), trend.tally.origin.note()], width, local)
+    texts = textwrap.wrap(local.text(trend.sentence()), width)
     return [
-        title,
+        local.text(Message("trend of", subject=one_line(trend.by), period=Message(f"period {trend.period}"))),
         *stated,
         "",
         *grid_lines(table.heads(), table.shown_rows(), width=width, left=table.left),
@@ -305,7 +291,7 @@ def parts_words(table: Crosstab | None, vital: Sequence[str] = ()) -> str:
     try:
         parts = parts_of(table, vital)
     except RankError as reason:  # the reason is what there is to say
-        return f"Whether the parts differ is not known: {reason}."
+        return Message("parts unknown", reason=str(reason))
     return "" if parts is None else parts.sentence()
 
 

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import textwrap
 from collections.abc import Callable, Container, Iterable, Sequence
 from dataclasses import dataclass, replace
 from typing import Any, Literal, TypeAlias
 
+from vantric.core.messages.formatter import PLAIN, Composed, Formatter
+from vantric.core.messages.message import Message
 from vantric.core.numbers.caching import cached_property
-from vantric.core.numbers.number_format import distinct_lines, number_text, number_texts, percent_text
-from vantric.tables.localize import PLAIN, FixedText, Localizer
+from vantric.core.numbers.number_format import distinct_lines, number_text, number_texts, one_line, percent_text
 
 #: Signs of a column that are left in a narrow terminal.
 _SHORTEST = 8
@@ -52,6 +54,15 @@ def grid_lines(
             for place, cell in enumerate(row)
         ).rstrip()
         for row in (head, *rows)
+    ]
+
+
+def wrapped(texts: Iterable[str], width: int, local: Formatter = PLAIN) -> list[str]:
+    """Return texts in a language, in lines of a width, the later lines of each set in."""
+    return [
+        line
+        for text in texts
+        for line in textwrap.wrap(local.text(text), width, subsequent_indent="  ", break_on_hyphens=False)
     ]
 
 
@@ -191,7 +202,7 @@ class Table:
     path: tuple[str, ...] = ()
     caption: str = ""
     notes: tuple[str, ...] = ()
-    local: Localizer = PLAIN
+    local: Formatter = PLAIN
 
     @property
     def rows(self) -> int:
@@ -211,7 +222,7 @@ class Table:
 
     def heads(self) -> list[str]:
         """Return what heads each column, in the language of the table."""
-        return [self.local.word(column.label) for column in self.columns]
+        return [self.local.text(column.label) for column in self.columns]
 
     def shown(self, index: int) -> list[str]:
         """Return the cells of a row as they are shown."""
@@ -219,8 +230,8 @@ class Table:
 
     def _cell(self, column: Column, text: str) -> str:
         """Return a cell in the language of the table: a fixed word, a number, or a text as it is."""
-        if isinstance(text, FixedText):
-            return self.local.word(text)
+        if isinstance(text, Composed):
+            return self.local.text(text)
         return text if column.kind == "text" else self.local.number(text)
 
     def shown_total(self) -> list[str]:
@@ -249,7 +260,7 @@ class Table:
         keys = self.keys()
         return [dict(zip(keys, row, strict=True)) for row in self.plain_rows()]
 
-    def in_language(self, local: Localizer) -> Table:
+    def in_language(self, local: Formatter) -> Table:
         """Return the table in a language."""
         return replace(self, local=local)
 
@@ -277,6 +288,16 @@ def stacked(tables: Sequence[Table]) -> tuple[list[str], list[tuple[Any, ...]]]:
     return ["within", *first.keys()], rows
 
 
+def table_title(kind: str, subject: str, split: str = "") -> Message:
+    """Return what kind of table it is, and of what: ``"Pareto table of defect by kiln"``."""
+    if not subject:
+        return Message(kind)
+    of: Any = one_line(subject)
+    return Message(
+        "kind of", kind=Message(kind), subject=Message("by", subject=of, split=one_line(split)) if split else of
+    )
+
+
 def as_integer(value: Any) -> Any:
     """Return whole floats as integers, and anything else as it is."""
     return int(value) if isinstance(value, float) and value.is_integer() else value
@@ -297,7 +318,7 @@ def kind_of(values: Sequence[Any]) -> Kind:
 
 def shown_number(text: str) -> Any:
     """Return the number that a shown text is; None if it is none."""
-    plain = text.removesuffix(" %").replace(",", "").replace("−", "-")
+    plain = text.removesuffix("%").replace(",", "").replace("−", "-")
     try:
         value = float(plain)
     except ValueError:  # a text, not a number

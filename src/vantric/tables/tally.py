@@ -9,29 +9,32 @@ from dataclasses import asdict
 from textwrap import wrap
 from typing import TYPE_CHECKING, Any
 
-from vantric.core.charts.wording import WORDS
 from vantric.core.counts import Crosstab
 from vantric.core.counts.crosstab import Base
 from vantric.core.counts.provenance import Note
 from vantric.core.counts.tally import Tally
+from vantric.core.messages.formatter import PLAIN, Formatter
+from vantric.core.messages.message import Joined, Message, Percent, labels
 from vantric.core.numbers.amounts import Number
-from vantric.core.numbers.number_format import (
-    counted,
-    distinct_lines,
-    listed,
-    number_text,
-    one_line,
-    percent_text,
-    readable,
-)
+from vantric.core.numbers.number_format import distinct_lines, number_text, one_line
 from vantric.core.review import Finding
 from vantric.counting.count_records import FirstLook
 from vantric.errors import CountError
 from vantric.reading.headings import label_text
 from vantric.reading.profile import ColumnProfile
-from vantric.tables.localize import PLAIN, FixedText, Localizer
 from vantric.tables.statements import parts_words
-from vantric.tables.table import NOTHING, Column, Kind, Table, as_integer, fit, grid_lines, kind_of, single_numbers
+from vantric.tables.table import (
+    NOTHING,
+    Column,
+    Kind,
+    Table,
+    as_integer,
+    fit,
+    grid_lines,
+    kind_of,
+    single_numbers,
+    table_title,
+)
 
 if TYPE_CHECKING:
     from vantric.core.counts.crosstab import Base, Crosstab
@@ -157,12 +160,12 @@ def tally_table(tally: Tally, of: str | None = None) -> Table:
     def ordered(values: Sequence[Any]) -> list[Any]:
         return [as_integer(values[place]) for place in places]
 
-    below = "" if base == RECORDS else "100.0 %" if tally.total else NOTHING
+    below = "" if base == RECORDS else "100.0%" if tally.total else NOTHING
     columns = [
-        Column(FixedText("Category"), names, kind="text", key="category", total=FixedText("Total")),
-        _numbers("Frequency", "frequency", ordered(tally.frequency.values()), tally.total),
+        Column(Message("category"), names, kind="text", key="category", total=Message("total label")),
+        _numbers("frequency", ordered(tally.frequency.values()), tally.total),
         Column(
-            FixedText(f"Percent of {base}" if base else "Percent"),
+            Message(f"percent of {base}" if base else "percent"),
             ordered(shares),
             kind="percent",
             key="percent",
@@ -170,12 +173,12 @@ def tally_table(tally: Tally, of: str | None = None) -> Table:
         ),
     ]
     if tally.counts is not None:
-        columns.insert(2, _numbers("Count", "count", ordered(tally.counts.values()), tally.records))
+        columns.insert(2, _numbers("count", ordered(tally.counts.values()), tally.records))
     return Table(tuple(columns), keyed=0, labels=tuple(distinct_lines(names)), caption=tally.base())
 
 
-def _numbers(label: str, key: str, values: Sequence[Any], total: Any) -> Column:
-    return Column(FixedText(label), values, kind=kind_of(values), key=key, total=total)
+def _numbers(key: str, values: Sequence[Any], total: Any) -> Column:
+    return Column(Message(key), values, kind=kind_of(values), key=key, total=total)
 
 
 def crosstab_table(table: Crosstab, of: Base | None = None) -> Table:
@@ -184,8 +187,8 @@ def crosstab_table(table: Crosstab, of: Base | None = None) -> Table:
     shares = counts if of is None else table.percents(of).tolist()
     below = table.column_totals.values()
     names, totals = distinct_lines(table.categories), table.row_totals.values()
-    label = Column(FixedText("Category"), names, kind="text", total=FixedText("Total"))
-    last = Column(FixedText("Total"), totals, single_numbers, kind_of(totals), key="total", total=table.total)
+    label = Column(Message("category"), names, kind="text", total=Message("total label"))
+    last = Column(Message("total label"), totals, single_numbers, kind_of(totals), key="total", total=table.total)
     inner = []
     for index, name in enumerate(table.columns):
         values = [None if math.isnan(row[index]) else row[index] for row in shares]
@@ -252,46 +255,47 @@ def _facts(tally: Tally) -> dict[str, Any]:
 
 
 def tally_sentence(tally: Tally) -> str:
-    """Return the base, and the largest categories with their percent, in one sentence."""
+    """Return the largest categories with their percent, and the base, in one sentence."""
     base = tally.base()
     if not tally.categories or not tally.total:
-        return f"{base}."
+        return Message("sentence", text=base)
     names, frequencies, shares = (tally_table(tally).columns[place].values for place in (0, 1, -1))
     top: Sequence[Number] = [frequency for frequency in frequencies if frequency == frequencies[0]]
-    each = " each" if len(top) > 1 else ""
-    share = "" if shares[0] is None else f" ({percent_text(shares[0])}{each})"
-    sentence = listed([f"“{one_line(name, longest=40)}”" for name in names[: len(top)]], most=4)
-    number, verb = counted(len(names), "category", "categories"), "is" if len(top) == 1 else "are"
-    return f"{base} in {number}; {sentence} {verb} the largest with {number_text(frequencies[0])}{share}."
+    kind = "largest" if shares[0] is None else "largest of"
+    share = {} if shares[0] is None else {"share": Percent(shares[0])}
+    return Message(
+        kind,
+        count=len(top),
+        labels=labels(names[: len(top)], most=4),
+        number=frequencies[0],
+        **share,
+        base=base,
+        categories=Message("categories", count=len(names)),
+    )
 
 
-def tally_view(tally: Tally, of: str | None, *, width: int, local: Localizer = PLAIN) -> list[str]:
+def tally_view(tally: Tally, of: str | None, *, width: int, local: Formatter = PLAIN) -> list[str]:
     """Return a tally as lines for a terminal."""
-    return [*_title("Tally", tally, local), *_lines(tally_table(tally, of), width, local)]
+    return [*_title("tally", tally, local), *_lines(tally_table(tally, of), width, local)]
 
 
-def crosstab_view(table: Crosstab, of: Base | None, *, width: int, local: Localizer = PLAIN) -> list[str]:
+def crosstab_view(table: Crosstab, of: Base | None, *, width: int, local: Formatter = PLAIN) -> list[str]:
     """Return a two-way table as lines for a terminal; the base of percents is named."""
-    title = _title("Two-way table", table.tally(), local, split=table.split)
-    bases = {
-        "row": "Percents of each row's total.",
-        "column": "Percents of each column's total.",
-        "all": f"Percents of {number_text(table.total)} {readable(table.tally().unit)}.",
-    }
+    title = _title("two-way table", table.tally(), local, split=table.split)
+    amount = {"number": table.total, "unit": table.tally().origin.unit_text()} if of == "all" else {}
+    base = [local.say(f"percents of {of}", **amount), ""] if of else []
     lines = _lines(crosstab_table(table, of), width, local)
-    texts = textwrap.wrap(parts_words(table), width)
-    return [*title, *([bases[of], ""] if of else []), *lines, *(["", *texts] if texts else [])]
+    texts = textwrap.wrap(local.text(parts_words(table)), width)
+    return [*title, *base, *lines, *(["", *texts] if texts else [])]
 
 
-def _lines(table: Table, width: int, local: Localizer) -> list[str]:
+def _lines(table: Table, width: int, local: Formatter) -> list[str]:
     shown_table = table.in_language(local)
     return grid_lines(shown_table.heads(), shown_table.shown_rows(), width=width)
 
 
-def _title(what: str, tally: Tally, local: Localizer, *, split: str = "") -> list[str]:
-    subject = local.titled(what, one_line(tally.origin.by) if tally.origin.by else "")
-    if split:
-        subject = local.tongue.chart.get("by", WORDS["by"]).format_map({"subject": subject, "split": one_line(split)})
-    source = f"{one_line(tally.origin.source)}: " if tally.origin.source else ""
-    condition = f", where {one_line(tally.origin.where)}" if tally.origin.where else ""
-    return [subject, f"{source}{tally.base()}{condition}", ""]
+def _title(what: str, tally: Tally, local: Formatter, *, split: str = "") -> list[str]:
+    origin = tally.origin
+    source = Message("origin", source=one_line(origin.source), base=tally.base()) if origin.source else tally.base()
+    condition = Message("where", where=one_line(origin.where)) if origin.where else ""
+    return [local.text(table_title(what, origin.by or "", split)), local.text(Joined((source, condition), ", ")), ""]

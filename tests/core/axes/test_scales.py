@@ -329,10 +329,10 @@ class Suggestions(unittest.TestCase):
         self.assertEqual(found.reason, "“Rejects” is in % and “Fired” is in tiles: different units share no axis.")
         small = vt.suggest_axes({"First": [900, None, 1000], "Second": [30.0, 40]})
         self.assertEqual((small.primary, small.secondary), (("First",), ("Second",)))
-        self.assertEqual(small.reason, "“Second” would use 4 % of the height beside “First”: less than a tenth.")
+        self.assertEqual(small.reason, "“Second” would use 4% of the height beside “First”: less than a tenth.")
         like = vt.suggest_axes({"Planned": [10, 20], "Achieved": [9, 25]})
         self.assertEqual((like.secondary, like.policy), ((), "common"))
-        self.assertIn("even “Planned” keeps 80 % of the height", like.reason)
+        self.assertIn("even “Planned” keeps 80% of the height", like.reason)
 
     def test_what_cannot_be_placed(self) -> None:
         for series, units, words in [

@@ -24,7 +24,7 @@ class Percents(unittest.TestCase):
         ):
             chart = vt.combine(SHEET, "defect", bars=KILNS, percent_of=base)  # type: ignore[arg-type]
             np.testing.assert_allclose([one.values for one in chart.series], wanted)
-            self.assertEqual((chart.together, chart.primary_unit), ("grouped", " %"))
+            self.assertEqual((chart.together, chart.primary_unit), ("grouped", "%"))
         titles = {
             base: vt.combine(SHEET, "defect", bars=KILNS, percent_of=base).primary_title  # type: ignore[arg-type]
             for base in ("row", "column", "all")

@@ -124,9 +124,9 @@ class BarsTogether(unittest.TestCase):
         self.assertEqual(found.series[0].values[:2], (25.0, 75.0))
         self.assertTrue(math.isnan(found.series[0].values[2]))
         self.assertEqual(found.series[0].values[3], 100.0)
-        self.assertEqual((found.primary_unit, found.primary_title), (" %", "Percent of each category"))
+        self.assertEqual((found.primary_unit, found.primary_title), ("%", "Percent of each category"))
         self.assertEqual(found.scales.primary.ticks[-1], 100)
-        with self.assertRaisesRegex(vt.VantricError, "'b' holds values below zero, which are not parts of 100 %"):
+        with self.assertRaisesRegex(vt.VantricError, "'b' holds values below zero, which are not parts of 100%"):
             chart(vt.Bars("a", FIRED), vt.Bars("b", [1, 1, -1, 1]), together="percent")
 
     def test_overlaid_bars_are_narrower_in_front_of_wider_ones(self) -> None:

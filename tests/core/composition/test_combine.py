@@ -109,7 +109,7 @@ class Combining(InFolder):
             series={"achieved_hours": {"marker": "square", "color": "teal"}},
         )
         planned, achieved = found.series
-        self.assertEqual((planned.unit, planned.texts[0], achieved.marker), ("h", "32.6 %", "square"))
+        self.assertEqual((planned.unit, planned.texts[0], achieved.marker), ("h", "32.6%", "square"))
         self.assertEqual(achieved.role, "mark-1:#008080")
         every = vt.combine(CREWS, x="crew", bars=["planned_hours", "achieved_hours"], labels="none")
         self.assertEqual([one.texts for one in every.series], [(), ()])
@@ -161,7 +161,7 @@ class CommandLine(InFolder):
         )
         with Image.open(target) as image:
             self.assertEqual(image.size, (900, 600))
-            self.assertIn("line Rejected on the secondary axis", image.text["Description"])
+            self.assertIn("Line Rejected on the secondary axis", image.text["Description"])
         self.assertIn("wrote ", result.err)
         self.assertIn("note: the secondary axis was chosen for “Rejected”", " ".join(result.out.split()))
         self.assertRegex(result.out, "2025-11 +160,557 +3.3465\n")
@@ -277,7 +277,7 @@ class CommandLine(InFolder):
             "300x240",
         )
         self.assertEqual(result.status, 0, result.err)
-        self.assertRegex(result.err, r"note: \d+ labels are left out of the picture for want of room")
+        self.assertRegex(result.err, r"note: \d+ labels are left out of the picture \(not enough space\)")
 
     def test_bad_usage_is_one_line_and_nothing_is_written(self) -> None:
         target = self.folder / "old.png"
@@ -346,9 +346,11 @@ class TallyCharts(InFolder):
         tally = vt.tally(["a", "b", "a", "a", None])
         found = tally.chart()
         self.assertEqual((found.categories, found.series[0].values), (("a", "b"), (3, 1)))
-        self.assertEqual((found.primary_title, found.subtitle), ("Frequency (records)", "4 records, 1 without a label"))
+        self.assertEqual(
+            (found.primary_title, found.subtitle), ("Frequency (records)", "4 records, 1 with a blank label")
+        )
         percent = tally.chart(values="percent", orientation="horizontal")
-        self.assertEqual((percent.series[0].values, percent.primary_unit), ((75, 25), " %"))
+        self.assertEqual((percent.series[0].values, percent.primary_unit), ((75, 25), "%"))
         self.assertEqual((percent.primary_title, percent.horizontal), ("Percent of 4 records", True))
         self.assertEqual(percent.scales.primary.lower, 0)
         self.assertEqual(vt.tally({"x": 2, "y": 1}).chart(legend="below").legend, "below")
@@ -411,7 +413,7 @@ class TallyCharts(InFolder):
             self.assertEqual(result.status, 0, result.err)
             self.assertIn("<svg", target.read_text())
         result = Result("tally", LOG, "--by", "product", "--split", "kiln", "--percent-of", "row", "--out", str(target))
-        self.assertIn("Product by kiln (Percent of each product): bars Kiln 1: 19.6 %", target.read_text())
+        self.assertIn("Product by kiln (Percent of each product). Bars Kiln 1: 19.6%", target.read_text())
         for options, words in (
             (("--strip",), "--strip is for a chart"),
             (("--together", "stacked", "--out", str(target)), "for two-way tables"),

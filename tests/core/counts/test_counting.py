@@ -111,11 +111,11 @@ class Shapes(InFolder):
         path = self.file("d,n\na; b,2\na,1\n ; ,1\na;a,5\n,1\n")
         tally = vt.tally(path, "d", separator=";")
         self.assertEqual((tally.as_dict(), tally.missing.records), ({"a": 3, "b": 1}, 2))
-        self.assertEqual(tally.base(), "4 mentions in 5 records, 2 without a d")
-        self.assertIn("Of 4 mentions, it takes both", vt.pareto(tally).sentence())
+        self.assertEqual(tally.base(), "4 mentions in 5 records, 2 with a blank “d”")
+        self.assertIn("Both categories are needed to reach the 80% cutoff of 4 mentions.", vt.pareto(tally).sentence())
         self.assertEqual(vt.tally(path, "d", separator=";", count="n").as_dict(), {"a": 8, "b": 2})
         self.assertEqual(vt.tally(["a+b", "b"], separator="+").as_dict(), {"a": 1, "b": 2})
-        self.says("the separator between labels is a sign", path, "d", separator=" ")
+        self.says("the separator between labels is a delimiter", path, "d", separator=" ")
 
     def test_units_count_once_in_a_category(self) -> None:
         rows = "d,serial\na,1\na,1\nA,1\na,2\nb,1\n,3\nb,\n"
@@ -126,10 +126,10 @@ class Shapes(InFolder):
         ):
             tally = vt.tally(data, "d", unique="serial")
             self.assertEqual((tally.as_dict(), tally.missing.records), ({"a": 2, "A": 1, "b": 1}, 1))
-            self.assertEqual(tally.origin.remarks[-1].message, "1 record without a serial left out")
+            self.assertEqual(tally.origin.remarks[-1].message, "1 record with a blank 'serial' left out")
             merged = vt.tally(data, "d", unique="serial", merge_spellings=True)
             self.assertEqual(merged.as_dict(), {"a": 2, "b": 1})
-            self.assertEqual(merged.base(), "3 distinct serial, 1 without a d")
+            self.assertEqual(merged.base(), "3 distinct serial, 1 with a blank “d”")
         both = vt.tally({"d": ["a;b", "b"], "u": [1, 1]}, "d", unique="u", separator=";")
         self.assertEqual(both.as_dict(), {"a": 1, "b": 1})
         self.says("unique counts units and count adds up", {"d": ["a"]}, "d", unique="u", count="n")

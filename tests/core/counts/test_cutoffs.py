@@ -70,13 +70,15 @@ class Rules(unittest.TestCase):
         assert table.cutoff is not None
         self.assertEqual((table.cutoff.count, table.cutoff.categories, table.cutoff.cumulative_percent), (0, (), 0.0))
         self.assertEqual({row.abc for row in table.rows}, {"B"})
-        self.assertIn("no category stays within the cutoff of 30 %: “Pinhole” has 38.1 %", pareto_sentence(table))
+        self.assertIn(
+            "No category stays within the 30% cutoff of 231 records: “Pinhole” alone has 38.1%.", pareto_sentence(table)
+        )
 
     def test_several_give_classes(self) -> None:
         table = pareto(tally_of(SMALL), cut=(64, 83, "95"))  # type: ignore[arg-type]
         self.assertEqual([cut.count for cut in table.cutoffs], [2, 3, 6])
         self.assertEqual("".join(str(row.abc) for row in table.rows), "AABCCCDDD")
-        self.assertIn("; 3 reach 83 % (83.5 %); 6 reach 95 % (96.1 %).", pareto_sentence(table))
+        self.assertIn(" 3 categories reach 83% (83.5%). 6 categories reach 95% (96.1%).", pareto_sentence(table))
         self.assertEqual(pareto(tally_of(SMALL), cut="64,83,95"), table)
 
     def test_tables_can_be_kept_and_copied(self) -> None:
@@ -85,7 +87,7 @@ class Rules(unittest.TestCase):
         for other in (pickle.loads(pickle.dumps(table)), copy.deepcopy(table)):
             self.assertEqual((other, hash(other), other.cutoffs[0].tied), (table, hash(table), ("c",)))
         self.assertEqual(str(table.to_frame()["cumulative_percent"].dtype), "float64")
-        self.assertEqual(repr(table), "<ParetoTable of 3 categories, 7 records; 50 % reached by 2: a, b, c>")
+        self.assertEqual(repr(table), "<ParetoTable of 3 categories, 7 records; 50% reached by 2: a, b, c>")
 
     def test_cutoffs_that_cannot_be(self) -> None:
         for cut, words in [
@@ -105,14 +107,19 @@ class Rules(unittest.TestCase):
     def test_sentences(self) -> None:
         even = {f"Cell {n}": 5 for n in range(5)}
         said = pareto_sentence(pareto(tally_of(even), cut=50, ties="include"))
-        self.assertIn("100.0 % belong to 5 of 5 categories", said)
-        self.assertIn("3 reach the cutoff of 50 %, and “Cell 3” and “Cell 4” are taken in, as frequent as", said)
+        self.assertIn("5 of 5 categories account for 100.0% of 25 records", said)
+        self.assertIn(
+            "The 50% cutoff is reached by the first 3; “Cell 3” and “Cell 4” are included because they tie", said
+        )
         within = pareto_sentence(pareto(tally_of(SMALL), rule="within"))
-        self.assertIn("64.5 % belong to 2 of 9 categories (“Pinhole” and “Warping”), the most that stay within", within)
+        self.assertIn(
+            "2 of 9 categories account for 64.5% of 231 records: “Pinhole” and “Warping”. They are the most that stay",
+            within,
+        )
         one = pareto_sentence(pareto(tally_of({"a": 70, "b": 30}), rule="within"))
-        self.assertIn("“a”, which alone stays within the cutoff of 80 %", one)
+        self.assertIn("“a”, accounts for 70.0% of 100 records and alone stays within the 80% cutoff.", one)
         tied = pareto_sentence(pareto(tally_of({"a": 1, "b": 1}), cut=50, ties="include"))
-        self.assertIn("1 reaches the cutoff of 50 %, and “b” is taken in", tied)
+        self.assertIn("reached by the first 1; “b” are included" if False else "“b” is included because it ties", tied)
 
 
 class Folding(unittest.TestCase):
@@ -158,7 +165,7 @@ class Folding(unittest.TestCase):
         self.assertEqual(table.categories, ("big", "Other"))
         self.assertGreater(table.rows[1].frequency, table.rows[0].frequency)
         said = pareto_sentence(table)
-        self.assertIn("20 small categories with 94.8 % are folded into “Other”", said)
+        self.assertIn("20 small categories with 94.8% are folded into “Other”", said)
 
     def test_wishes_that_cannot_be_met(self) -> None:
         for wish, words in [
@@ -179,10 +186,13 @@ class Folding(unittest.TestCase):
     def test_all_may_be_the_rest(self) -> None:
         table = pareto(tally_of({"a": 1, "b": 1, "c": 1}), cut=None, fold_below=50)
         self.assertEqual((table.categories, table.rows[0].cumulative_percent), (("Other",), 100.0))
-        self.assertIn("“a”, “b” and “c” with 33.3 % each; 3 small categories with 100.0 %", pareto_sentence(table))
+        self.assertIn(
+            "“a”, “b” and “c” have the largest shares, 33.3% each, of 3 records in 3 categories. 3 small categories",
+            pareto_sentence(table),
+        )
 
     def test_one_category_may_be_the_rest(self) -> None:
         table = pareto(tally_of(SMALL), keep=8, rest_label="Übrige")
         assert table.rest is not None
         self.assertEqual((table.rest.label, table.rest.categories), ("Übrige", ("Size",)))
-        self.assertIn("1 small category with 0.4 % is folded into “Übrige”", pareto_sentence(table))
+        self.assertIn("1 small category with 0.4% is folded into “Übrige”", pareto_sentence(table))

@@ -35,9 +35,12 @@ class Orders(InFolder):
     def test_a_list_may_name_what_nobody_chose(self) -> None:
         table = vt.pareto(["Often", "Never", "Often"], order=SCALE)
         self.assertEqual([row.frequency for row in table.rows], [1, 0, 2, 0])
-        self.assertIn("the largest share has “Often” with 66.7 %; the middle one falls on “Often”.", table.sentence())
+        self.assertIn(
+            "“Often” has the largest share, 66.7%, of 3 records in 4 categories. The middle one falls on “Often”.",
+            table.sentence(),
+        )
         even = vt.pareto(["Never", "Often"], order=SCALE)
-        self.assertIn("the middle lies between “Never” and “Often”", even.sentence())
+        self.assertIn("The middle lies between “Never” and “Often”", even.sentence())
         kept = vt.pareto(["Often", "Never", "Often"], order=SCALE, drop_zero=True)
         self.assertEqual(kept.categories, ("Never", "Often"))
 
@@ -134,8 +137,8 @@ class MissingAndZero(InFolder):
         table = vt.pareto(log, "d", count="n", missing="category")
         self.assertEqual([(r.category, r.frequency) for r in table.rows], [("(missing)", 4), ("a", 2), ("b", 1)])
         self.assertEqual((table.total, table.missing.records), (7, 0))
-        self.assertEqual(table.tally.base(), "7 n, 4 of them without a d")
-        self.assertIn("4 n without a d are counted as “(missing)”.", table.sentence())
+        self.assertEqual(table.tally.base(), "7 n, 4 of them with a blank “d”")
+        self.assertIn("4 n with a blank “d” are counted as “(missing)”.", table.sentence())
         self.assertEqual(table.to_dict()["missing_as_category"], 4)
         plain = vt.pareto(log, "d", count="n")
         self.assertEqual((plain.total, plain.missing.records), (3, 4))

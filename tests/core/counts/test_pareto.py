@@ -166,43 +166,45 @@ class Sentences(unittest.TestCase):
     def test_some(self) -> None:
         self.assertEqual(
             self.said(SMALL, missing=9),
-            "Of 231 records, 83.5 % belong to 3 of 9 categories (“Pinhole”, “Warping” and “Edge chip”), the fewest that "
-            "reach the cutoff of 80 %; 9 records without a defect are left out, whose labels could not change the vital "
-            "few.",
+            "3 of 9 categories account for 83.5% of 231 records: “Pinhole”, “Warping” and “Edge chip”. They are the "
+            "fewest that reach the 80% cutoff. 9 records with a blank “defect” are left out. Their labels could not "
+            "change the vital few.",
         )
 
     def test_one_and_all(self) -> None:
-        self.assertEqual(self.said({"a": 1}), "The 1 record belongs to one category, “a”.")
-        self.assertEqual(self.said({"a": 2}, cut=None), "All 2 records belong to one category, “a”.")
+        self.assertEqual(self.said({"a": 1}), "There is one category, “a”, with 1 record.")
+        self.assertEqual(self.said({"a": 2}, cut=None), "There is one category, “a”, with 2 records.")
         self.assertEqual(
             self.said({"a": 9, "b": 1}, missing=1, by=None),
-            "Of 10 records, 90.0 % belong to one of 2 categories, “a”, which alone reaches the cutoff of 80 %; "
-            "1 record without a label is left out, whose label could not change the vital few.",
+            "One of 2 categories, “a”, accounts for 90.0% of 10 records and alone reaches the 80% cutoff. "
+            "1 record with a blank label is left out. Its label could not change the vital few.",
         )
-        self.assertIn("takes both categories to reach", self.said({"a": 1, "b": 1}))
-        self.assertIn("takes all 3 categories to reach", self.said({"a": 3, "b": 3, "c": 3}))
+        self.assertIn("Both categories are needed to reach", self.said({"a": 1, "b": 1}))
+        self.assertIn("All 3 categories are needed to reach", self.said({"a": 3, "b": 3, "c": 3}))
 
     def test_ties_and_many(self) -> None:
         self.assertIn(
-            ", though “Cell 8” and “Cell 9” are as frequent as the last of them.",
+            " “Cell 8” and “Cell 9” are as frequent as the last of them.",
             self.said({f"Cell {n}": 5 for n in range(10)}),
         )
-        self.assertIn("“8” and 32 more)", self.said({str(n): 1 for n in range(1, 51)}))
-        self.assertIn("though “b” is as frequent", self.said({"a": 1, "b": 1}, cut=50))
+        self.assertIn("“8” and 32 more.", self.said({str(n): 1 for n in range(1, 51)}))
+        self.assertIn(" “b” is as frequent", self.said({"a": 1, "b": 1}, cut=50))
 
     def test_without_a_cutoff(self) -> None:
-        self.assertIn("the largest share has “Pinhole” with 38.1 %.", self.said(SMALL, cut=None))
-        self.assertIn("“a” and “b” with 50.0 % each.", self.said({"a": 1, "b": 1}, cut=None))
-        self.assertIn("Of a total of 0.75 in 2 categories", self.said({"a": 0.5, "b": 0.25}, cut=None))
+        self.assertIn(
+            "“Pinhole” has the largest share, 38.1%, of 231 records in 9 categories.", self.said(SMALL, cut=None)
+        )
+        self.assertIn("“a” and “b” have the largest shares, 50.0% each,", self.said({"a": 1, "b": 1}, cut=None))
+        self.assertIn("of a total of 0.75 in 2 categories.", self.said({"a": 0.5, "b": 0.25}, cut=None))
 
 
 class Tallies(unittest.TestCase):
     def test_equal_labels_are_added_up_and_blank_ones_are_missing(self) -> None:
         tally = make_tally([("a", 1), ("b", 2), ("a", Decimal("0.5")), (" ", 3), (None, 4)], Provenance(by="error"))
         self.assertEqual((tally.as_dict(), tally.missing), ({"a": 1.5, "b": 2}, Missing(7, 7)))
-        self.assertEqual(tally.base(), "a total of 3.5, 7 without an error")
+        self.assertEqual(tally.base(), "a total of 3.5, 7 with a blank “error”")
 
     def test_the_base_names_the_unit(self) -> None:
         tally = make_tally([("a", 5), (None, 2)], Provenance(by="defect", count="pieces"))
-        self.assertEqual((tally.base(), tally.unit), ("5 pieces, 2 without a defect", "pieces"))
+        self.assertEqual((tally.base(), tally.unit), ("5 pieces, 2 with a blank “defect”", "pieces"))
         self.assertIsInstance(pareto(tally), ParetoTable)

@@ -98,7 +98,7 @@ class Weights(InFolder):
         even = vt.pareto({"d": list("ab"), "w": [1, 2]}, "d", weight="w")
         self.assertEqual(even.rank_changes, (), "a tie explains it")
         self.assertIn("11 w of 3 records", table.tally.base())
-        self.assertIn("Of 11 w (3 records)", table.sentence())
+        self.assertIn("of 11 w (3 records)", table.sentence())
         self.assertIn("9 w of 1 record", vt.pareto({"d": ["b"], "w": [9]}, "d", weight="w").tally.base())
 
     def test_json_names_count_and_weight(self) -> None:

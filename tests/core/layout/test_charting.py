@@ -73,7 +73,7 @@ class Geometry(unittest.TestCase):
         self.assertEqual(across.xs[1], plan.frame.right)
         border = (plan.bars.edges[2, 2] + plan.bars.edges[3, 0]) / 2
         np.testing.assert_allclose(down.xs, border)
-        self.assertIn("3 of 9 categories: 83.5 %", [mark.text for mark in plan.texts])
+        self.assertIn("3 of 9 categories: 83.5%", [mark.text for mark in plan.texts])
 
     def test_a_line_that_begins_above_a_level_does_not_cross_it(self) -> None:
         xs = np.array([0.0, 1.0, 2.0])
@@ -94,7 +94,7 @@ class Geometry(unittest.TestCase):
             "Cumulative percent of 231 records",
             "Defect",
             "Total 231",
-            "80 %",
+            "80%",
             "Vital few",
             "Useful many",
             "Cumulative percent",
@@ -144,10 +144,10 @@ class Labels(unittest.TestCase):
     def test_first_bar_first_point_cut_and_last_point_are_labeled(self) -> None:
         for name in ("some", "flat", "many", "one rules"):
             texts = [mark.text for mark in plan_of(CASES[name]).texts]
-            self.assertIn("100.0 %", texts, name)
+            self.assertIn("100.0%", texts, name)
         plan = plan_of(dict(SMALL))
         self.assertIn(("88", "value"), [(mark.text, mark.role) for mark in plan.texts])
-        self.assertIn(("38.1 %", "point-value"), [(mark.text, mark.role) for mark in plan.texts])
+        self.assertIn(("38.1%", "point-value"), [(mark.text, mark.role) for mark in plan.texts])
         self.assertEqual(plan.left_out, 0)
 
     def test_what_finds_no_place_is_counted(self) -> None:
@@ -169,7 +169,7 @@ class Labels(unittest.TestCase):
 
     def test_what_is_cut_stands_in_the_legend_if_nowhere_else(self) -> None:
         plan = plan_of({f"Cell {n}": 10 for n in range(3)}, (380, 300), cut=5)
-        self.assertIn("1 of 3 categories: 33.3 %", [mark.text for mark in plan.texts])
+        self.assertIn("1 of 3 categories: 33.3%", [mark.text for mark in plan.texts])
 
     def test_labels_are_text_never_formulas(self) -> None:
         texts = [mark.text for mark in plan_of({"$a_b^2$ <i>&amp;": 3, "b\nc": 1}).texts]

@@ -20,7 +20,7 @@ class Furniture(unittest.TestCase):
         found = chart(vt.Bars("Fired", FIRED), vt.Line("Rejected", RATE, unit="%"), subject="month")
         self.assertEqual(found.title, "Fired and Rejected by month")
         self.assertEqual((found.category_title, found.primary_title), ("Month", "Fired"))
-        self.assertEqual((found.secondary_title, found.secondary_unit), ("Rejected (%), axis starts at 3.8 %", " %"))
+        self.assertEqual((found.secondary_title, found.secondary_unit), ("Rejected (%), axis starts at 3.8%", "%"))
         self.assertTrue(all(text.endswith("%") for text in texts(found.plan(), "tick") if "." in text))
         own = chart(vt.Bars("a", FIRED), title="T", primary_title="P", category_title="", subtitle="S", note="N")
         self.assertEqual(
@@ -128,9 +128,9 @@ class Labels(unittest.TestCase):
     def test_percents_of_series_category_and_total(self) -> None:
         one, other = [1.0, 3.0], [3.0, 3.0]
         for kind, wanted in (
-            ("percent of series", ("25.0 %", "75.0 %")),
-            ("percent of category", ("25.0 %", "50.0 %")),
-            ("percent of total", ("10.0 %", "30.0 %")),
+            ("percent of series", ("25.0%", "75.0%")),
+            ("percent of category", ("25.0%", "50.0%")),
+            ("percent of total", ("10.0%", "30.0%")),
             ("value", ("1", "3")),
             ("none", ()),
         ):
@@ -153,7 +153,7 @@ class Labels(unittest.TestCase):
             ([148.72341, 148.91234, 7.0], ["148.7", "148.9", "7.0"]),
         ):
             self.assertEqual(value_texts(values, NumberStyle()), wanted)
-        self.assertEqual(value_texts([4.73], NumberStyle(show_numbers="1.234,56"), percent=True), ["4,7 %"])
+        self.assertEqual(value_texts([4.73], NumberStyle(show_numbers="1.234,56"), percent=True), ["4,7%"])
         own = chart(vt.Line("a", RATE, "value", style=NumberStyle(decimals=2, suffix=" t"))).series[0]
         self.assertEqual(own.texts[0], "4.20 t")
 
@@ -246,11 +246,11 @@ class Words(unittest.TestCase):
         )
         self.assertEqual(
             found.description,
-            "bars Fired on the primary axis: 610 tiles (2026-03) to 655 tiles (2026-04), 1 value missing; line Rejected on "
-            "the secondary axis: 3.9 % (2026-02) to 5.1 % (2026-03); Limit at 5; band at 100 to 200; from 2026-01 to 2026-04.",
+            "Bars Fired on the primary axis: 610 tiles (2026-03) to 655 tiles (2026-04). 1 value is missing. Line Rejected "
+            "on the secondary axis: 3.9% (2026-02) to 5.1% (2026-03). Limit at 5. Band at 100–200. From 2026-01 to 2026-04.",
         )
         many = chart(*(vt.Line(f"s{n}", RATE) for n in range(14)))
-        self.assertIn("2 series more", many.description)
+        self.assertIn("2 more series.", many.description)
 
     def test_charts_are_frozen_and_compare_by_value(self) -> None:
         one, other = (chart(vt.Bars("a", [1, None, 3, 4]), vt.Line("b", RATE, axis="secondary")) for _ in range(2))

@@ -78,7 +78,7 @@ class Demo(unittest.TestCase):
         fired, second = "first_firing=Tiles fired", "second_firing=Second firing"
         rejected = "percent:rejected/first_firing=Rejected"
         firings, crews = self.folder / "firings.csv", self.folder / "crews.csv"
-        limit = [vt.Reference(4, text="Limit 4 %", axis="secondary")]
+        limit = [vt.Reference(4, text="Limit 4%", axis="secondary")]
         tiles = {"units": {"Tiles fired": "tiles"}}
         for theme, labels in some(product(("light", "dark", "print"), ("auto", "value"))):
             looks = {"theme": theme, "labels": labels}

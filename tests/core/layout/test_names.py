@@ -86,5 +86,5 @@ class Said(InFolder):
         rows = "".join(f"c{n},{100 + n % 3}\n" for n in range(90))
         sheet = self.file(f"c,n\n{rows}")
         result = Result("combine", sheet, "--x", "c", "--line", "n", "--out", self.folder / "a.png")
-        self.assertRegex(result.err, r"labels are left out of the picture for want of room: the names of c1, ")
+        self.assertRegex(result.err, r"labels are left out of the picture .not enough space.: the names of c1, ")
         self.assertIn("'n' but for its highest, lowest, first and last value", result.err)

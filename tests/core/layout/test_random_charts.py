@@ -36,7 +36,7 @@ class Random(unittest.TestCase):
             ("-$3,838.5", False, -3838.5, 0.05),
             ("40.5 k", True, 40_500, 50),
             ("1.235e+18", False, 1.235e18, 5e14),
-            ("12 %", False, 12, 0.5),
+            ("12%", False, 12, 0.5),
             ("5.0 M", True, 5e6, 5e4),
         ):
             found = read_back(text, si=si)

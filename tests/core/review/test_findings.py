@@ -104,7 +104,7 @@ EXAMPLES: dict[str, Callable[[], Any]] = {
     "mark-on-wrong-axis": lambda: chart(
         vt.Bars("a", SERIES),
         vt.Line("b", [4, 5, 4, 6], unit="%", axis="secondary"),
-        references=[vt.Reference(80, text="80 %")],
+        references=[vt.Reference(80, text="80%")],
     ),
     "stacked-rates": lambda: chart(
         vt.Bars("rate a", [4, 5, 4, 6], unit="%"), vt.Bars("rate b", [4, 5, 4, 6], unit="%"), together="stacked"

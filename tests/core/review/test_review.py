@@ -27,7 +27,7 @@ class Sheets(InFolder):
 
     def test_a_right_sheet_is_right_however_it_is_rounded(self) -> None:
         self.assertEqual(self.codes(GOOD), [])
-        self.assertEqual(self.codes(GOOD.replace("38.1,38.1", "38 %,38.10 %").replace("64.5", "64.502")), [])
+        self.assertEqual(self.codes(GOOD.replace("38.1,38.1", "38%,38.10%").replace("64.5", "64.502")), [])
         shares = "defect,count,percent,cumulative\na,3,0.75,0.75\nb,1,0.25,1.00\n"
         self.assertEqual(self.codes(shares), [])
         comma = "defect;count;percent;cumulative\na;3;75,0;75,0\nb;1;25,0;100,0\n"
@@ -191,18 +191,18 @@ class SideBySide(unittest.TestCase):
         self.assertEqual((next(iter(frame.columns)), frame["difference"].tolist()[0]), ("category", -351))
         self.assertEqual(
             gap.sentence(),
-            "The largest difference is -351 at “Glaze”: 1,499 achieved of 1,850 planned, 81.0 %; the lowest percent is that of "
-            "“Pack”: 9 achieved of 20 planned, 45.0 %; of 3 categories: 3 below planned, none above; “New” lacks one of the two "
+            "The largest difference is -351 at “Glaze”: 1,499 achieved of 1,850 planned, 81.0%. The lowest percent is that of "
+            "“Pack”: 9 achieved of 20 planned, 45.0%. Of 3 categories, 3 below planned and 0 above. “New” lacks one of the two "
             "and is left out.",
         )
         above = vt.gap([410, 0.3], [900, 0.1 + 0.2], categories=["a", "b"], names=("Promised", "Delivered")).sentence()
-        self.assertIn(
-            "+490 at “a”: 900 Delivered of 410 Promised, 219.5 %; of 2 categories: none below Promised", above
-        )
+        self.assertIn("+490 at “a”: 900 Delivered of 410 Promised, 219.5%. Of 2 categories, 0 below Promised", above)
         self.assertIn("1 level with it", above)
         self.assertNotIn("lowest", above)
         tied = vt.gap({"B": 10, "A": 10, "C": 4}, {"B": 5, "A": 15, "C": 4})
-        self.assertTrue(tied.sentence().startswith("The largest difference is 5, both ways: -5 at “B”, +5 at “A”"))
+        self.assertTrue(
+            tied.sentence().startswith("The largest difference is 5, both ways: below at “B”, above at “A”")
+        )
         self.assertEqual([row.category for row in tied.rows], ["A", "B", "C"], "ties in natural order")
         alike = vt.gap({"B": 10, "A": 10}, {"B": 5, "A": 5}).sentence()
         self.assertTrue(alike.startswith("The largest difference is -5, at “A” and “B” alike"))

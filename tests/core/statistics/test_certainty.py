@@ -18,7 +18,7 @@ from tests.effort import examples
 from tests.folder import InFolder
 from vantric.core.statistics.certainty import settling_records, vital_chances
 from vantric.core.statistics.intervals import rate_intervals, share_intervals
-from vantric.core.statistics.phrases import chance_words, p_words
+from vantric.core.statistics.phrases import chance_text, p_words
 from vantric.core.statistics.ranks import even_band, evenness_of, first_against_second, rank_ranges, surely_uneven
 from vantric.core.statistics.sample import Sample
 from vantric.errors import VantricError
@@ -148,7 +148,7 @@ class Chances(unittest.TestCase):
                 self.assertGreaterEqual(found[a], found[b] - 0.1)
 
     def test_of_two_categories_they_are_the_integral(self) -> None:
-        # the second is vital as long as the first has less than 80 %, or is itself the first
+        # the second is vital as long as the first has less than 80%, or is itself the first
         found = vital_chances(plain([12, 4]), 80.0, "reach", np.random.default_rng(1), most=10_000)
         share = stats.beta(12.5, 4.5)
         self.assertAlmostEqual(found[1], share.cdf(0.8), delta=0.02)
@@ -225,9 +225,14 @@ class Sentences(InFolder):
         self.assertNotEqual(sure, vt.pareto(self.counts).certainty(start=2))
         said = sure.sentence()
         self.assertTrue(
-            said.startswith("“Pinhole” is the most frequent, beyond chance (p = 0.033 against “Warping”)"), said
+            said.startswith(
+                "“Pinhole” is the most frequent: its lead over “Warping” is statistically significant (p = 0.033)."
+            ),
+            said,
         )
-        self.assertRegex(said, r"open inside: “Edge chip” \(\d\d %\); open outside: “Scratch” \(\d\d %\)")
+        self.assertRegex(
+            said, r"Open inside the cutoff: “Edge chip” \(\d\d%\)\. Open outside the cutoff: “Scratch” \(\d\d%\)"
+        )
         self.assertIn("Each of the 234 occurrences is taken for a record of its own.", said)
         none = vt.pareto(self.counts, cut=None).certainty()
         self.assertIsNone(none.rows[0].chance)
@@ -238,13 +243,13 @@ class Sentences(InFolder):
         for data, words in (
             (["A"], "There is one category, “A”: nothing is ranked"),
             (["A", "B"], "Which is the most frequent is open: “A” and “B” are equally frequent"),
-            (["A", "A", "B"], "by no more than chance may do"),
-            ({"A": 5, "B": 5, "C": 5, "D": 5}, "all categories may be equally likely"),
+            (["A", "A", "B"], "the lead of “A” over “B” is not statistically significant"),
+            ({"A": 5, "B": 5, "C": 5, "D": 5}, "All categories may be equally likely"),
         ):
             said = vt.pareto(data).certainty().sentence()
             self.assertIn(words, said)
-            self.assertNotRegex(said, "is the most frequent, beyond")
-            self.assertNotIn("100 %", said)
+            self.assertNotRegex(said, "is the most frequent: its lead")
+            self.assertNotIn("100%", said)
         one = vt.pareto({"d": ["A"], "n": [40]}, "d", count="n").certainty()
         self.assertLess(one.rows[0].low, 5, "one record of forty pieces")
 
@@ -281,8 +286,8 @@ class Sentences(InFolder):
             [p_words(p) for p in (0.0001, 0.0333, 0.34, 1.0)], ["p < 0.001", "p = 0.033", "p = 0.34", "p = 1"]
         )
         self.assertEqual(
-            [chance_words(p) for p in (0, 0.004, 0.5, 0.999, 1)],
-            ["under 1 %", "under 1 %", "50 %", "over 99 %", "over 99 %"],
+            [chance_text(p) for p in (0, 0.004, 0.5, 0.999, 1)],
+            ["under 1%", "under 1%", "50%", "over 99%", "over 99%"],
         )
 
     def test_unseen_labels_are_not_promised(self) -> None:
@@ -303,9 +308,9 @@ class Sentences(InFolder):
         plan = chart.plan()
         self.assertEqual(len([rule for rule in plan.rules if rule.role == "interval"]), 15)
         self.assertEqual([area.role for area in plan.areas], ["band"])
-        self.assertIn("intervals of all shares at once", chart.note)
+        self.assertIn("intervals, all shares at once", chart.note)
         legend = [mark.text for mark in plan.texts if mark.role == "legend"]
-        self.assertLessEqual({"95 % interval", "If all were equally likely"}, set(legend))
+        self.assertLessEqual({"95% confidence interval", "If all were equally likely"}, set(legend))
         log = DATA / "inspections.csv"
         with self.assertRaisesRegex(VantricError, "take the panels"):
             vt.pareto_chart(log, "defect", split="shift", intervals=True)
@@ -320,7 +325,7 @@ class Sentences(InFolder):
         self.assertTrue(all(panel.bars[0].spreads for panel in drilled.panels))
         options = ("--by", "product", "--intervals")
         out = Result("pareto", log, *options).out
-        self.assertRegex(out, r"Terra 30x30 +\d+\.\d to \d+\.\d +1 +over 99 %")
+        self.assertRegex(out, r"Terra 30x30 +\d+\.\d–\d+\.\d +1 +over 99%")
         found = json.loads(Result("pareto", log, *options, "--format", "json").out)
         self.assertEqual(len(found["certainty"]["rows"]), 4)
         self.assertEqual(

@@ -66,7 +66,7 @@ class Shares(unittest.TestCase):
             found = vt.compare(*sides)
             said += bool(changes_of(found).beyond)
             if not changes_of(found).beyond:
-                self.assertRegex(found.sentence(), "^(Within chance|The mix differs)")
+                self.assertRegex(found.sentence(), "^(No evidence of a change|The mix differs)")
                 self.assertNotIn("largest", found.sentence())
         self.assertLessEqual(said, 16)
 
@@ -74,13 +74,15 @@ class Shares(unittest.TestCase):
         one = {f"c{at:02d}": 40 for at in range(30)}
         other = {f"c{at:02d}": 40 + (14 if at % 2 else -14) for at in range(30)}
         found = vt.compare(one, other)
-        self.assertTrue(found.sentence().startswith("The mix differs (p < 0.001), but no single category can be named"))
+        self.assertTrue(
+            found.sentence().startswith("The mix differs; the difference is statistically significant (p < 0.001), but")
+        )
         self.assertTrue(changes_of(found).mix_differs)
 
     def test_sentences_lead_with_the_verdict(self) -> None:
         for one, other, words in (
-            ({"a": 50, "b": 50}, {"a": 90, "b": 10}, "“b” fell from 50.0 % to 10.0 %"),
-            ({"a": 50, "b": 50}, {"a": 51, "b": 49}, "Within chance: no category changed beyond it"),
+            ({"a": 50, "b": 50}, {"a": 90, "b": 10}, "“b” fell from 50.0% to 10.0%"),
+            ({"a": 50, "b": 50}, {"a": 51, "b": 49}, "No evidence of a change in any category."),
             ({"a": 5}, {"a": 50}, "There is one category: its share cannot change"),
         ):
             self.assertTrue(
@@ -101,7 +103,7 @@ class Shares(unittest.TestCase):
 
     def test_what_cannot_be_said(self) -> None:
         ready = vt.compare({"a": 1.5, "b": 2}, {"a": 3, "b": 2.5})
-        self.assertTrue(ready.sentence().startswith("Whether a change is beyond chance is not known: "))
+        self.assertTrue(ready.sentence().startswith("Whether a change is statistically significant is not known: "))
         self.assertIsNone(ready.to_dict()["changes"])
         self.assertEqual(ready.to_dict()["rows"][0]["p"], None)
         with self.assertRaises(RankError):
@@ -138,16 +140,17 @@ class Rates(unittest.TestCase):
         said = found.sentence()
         self.assertRegex(
             said,
-            r"^“c0” fell from 150 to 85 per 1,000 pieces, to 0\.57 of what it was \(95 % interval 0\.\d\d to 0\.\d\d\), "
-            "beyond chance; nothing else did",
+            r"^“c0” fell from 150 to 85 per 1,000 pieces, to 0\.57 times what it was \(95% confidence interval "
+            r"0\.\d\d–0\.\d\d\)\. This change is statistically significant; no other change was significant\.",
         )
         self.assertRegex(
-            said, r"The rate of all categories .* fell from 180 \(Before\) to 115\.5 \(After\).*, beyond chance"
+            said,
+            r"The rate of all categories .* fell from 180 \(Before\) to 115\.5 \(After\)\. That is .*; the change is",
         )
         gone = vt.compare(logged([60, 5]), logged([0, 5]), per=(1, 1)).sentence()
-        self.assertIn("to 0 of what it was" if "to 0 of" in gone else "to 0.00 of what it was", gone)
+        self.assertIn("to 0.00 times what it was", gone)
         fresh = vt.compare(logged([0, 5]), logged([60, 5]), per=(1, 1)).sentence()
-        self.assertIn("or more)" if "or more" in fresh else "“c0” rose from 0 to 60", fresh)
+        self.assertIn("“c0” rose from 0 to 60", fresh)
 
 
 class Clustered(InFolder):
@@ -158,15 +161,15 @@ class Clustered(InFolder):
         plain = changes_of(vt.compare(one["d"], other["d"]))
         self.assertEqual([row.p for row in clustered.rows], [row.p for row in plain.rows])
         self.assertEqual(
-            clustered.counted, "300 and 300 pieces count as about 60 and 60 records".replace("pieces", "n")
+            clustered.counted, "300 and 300 pieces count as about 60 and 60 records.".replace("pieces", "n")
         )
 
     def test_in_tables_json_and_pictures(self) -> None:
         log = DATA / "inspections.csv"
         options = ("--by", "defect", "--split", "shift", "--before", "Early", "--after", "Night", "--merge-spellings")
         out = Result("compare", log, *options).out
-        self.assertRegex(out, r"Shade variation .* beyond\n")
-        self.assertIn("nothing else did", " ".join(out.split()))
+        self.assertRegex(out, r"Shade variation .* significant\n")
+        self.assertIn("no other change was significant", " ".join(out.split()))
         found = json.loads(Result("compare", log, *options, "--format", "json").out)
         self.assertEqual(found["changes"]["beyond_chance"], ["Shade variation"])
         row = next(row for row in found["rows"] if row["category"] == "Shade variation")
@@ -179,4 +182,4 @@ class Clustered(InFolder):
         self.assertEqual([chart.categories[at] for at in sorted(after.strong_places)], ["Shade variation"])
         self.assertEqual(after.roles().count("series-5"), len(chart.categories) - 1)
         legend = [mark.text for mark in chart.plan().texts if mark.role == "legend"]
-        self.assertLessEqual({"Night, changed beyond chance", "Night, within chance"}, set(legend))
+        self.assertLessEqual({"Night, significant change", "Night, no evidence of a change"}, set(legend))

@@ -60,11 +60,11 @@ class Strata(unittest.TestCase):
         self.assertAlmostEqual(
             next(one for one in found.cells if (one.category, one.stratum) == ("a", "x")).residual, residual
         )
-        self.assertIn("“x” has more of “a” than its share (70.0 % there, 45.0 % of all)", found.sentence())
+        self.assertIn("“x” has more of “a” than its share (70.0% there, 45.0% of all)", found.sentence())
         self.assertEqual({one.stratum for one in found.reversals}, {"x"})
         even = strata_of(vt.crosstab(log({("a", "x"): 50, ("b", "x"): 50, ("a", "y"): 49, ("b", "y"): 51}), "d", "s"))
         assert even is not None
-        self.assertTrue(even.sentence().startswith("The labels of “s” do not differ beyond chance"))
+        self.assertTrue(even.sentence().startswith("The labels of “s” show no evidence of a difference"))
         self.assertIsNone(strata_of(vt.crosstab(log({("a", "x"): 5, ("a", "y"): 6}), "d", "s")))
 
     def test_said_with_the_table(self) -> None:
@@ -135,11 +135,11 @@ class Missing(unittest.TestCase):
 
     def test_it_is_said_with_what_is_left_out(self) -> None:
         for labels, words in (
-            (["a"] * 8 + ["b"] * 2 + [None], "whose label could change the vital few"),
-            (["a"] * 70 + ["b"] * 20 + ["c"] * 10 + [None], "whose label could not change the vital few"),
+            (["a"] * 8 + ["b"] * 2 + [None], "Its label could change the vital few"),
+            (["a"] * 70 + ["b"] * 20 + ["c"] * 10 + [None], "Its label could not change the vital few"),
             (
                 ["a"] * 70 + ["b"] * 20 + ["c"] * 10 + [None] * 20,
-                "are left out, and 11 of them could change the vital few",
+                "are left out. As few as 11 of them could change the vital few.",
             ),
         ):
             self.assertIn(words, vt.pareto(labels).sentence())
@@ -246,7 +246,10 @@ class Trend(InFolder):
     def test_what_rises_is_named(self) -> None:
         found = vt.trend(self.log(), "defect", date="date")
         self.assertEqual([row.category for row in found.beyond], ["Rising"])
-        self.assertRegex(found.sentence(), r"^Over 12 months, beyond chance: “Rising” rises by \d")
+        self.assertRegex(
+            found.sentence(),
+            r"^Over 12 months, 1 of 2 tested has a statistically significant trend\. “Rising” rises by \d",
+        )
         self.assertEqual(found.chart().panels[0].period, "month")
         rates = vt.trend(self.log(), "defect", date="date", per="pieces", per_units=100)
         self.assertEqual((rates.measure, rates.unit), ("rate", "records per 100 pieces"))
@@ -254,14 +257,14 @@ class Trend(InFolder):
         assert rates.exposures is not None
         self.assertAlmostEqual(point.value, 100 * rates.rows[0].counts[0] / rates.exposures[0])
         only = vt.trend(self.log(), "defect", date="date", categories=["Steady"])
-        self.assertIn("“Steady” has no trend", only.sentence())
-        self.assertIn("is not known", only.sentence())
+        self.assertIn("there is no evidence of a trend of “Steady”", only.sentence())
+        self.assertIn("No exposure column", only.sentence())
 
     def test_a_partial_period_is_left_out_and_named(self) -> None:
         found = vt.trend(self.log(last=9), "defect", date="date")
         self.assertEqual(found.partial, ("2026-12",))
         self.assertFalse(found.rows[0].chart.points[-1].whole)
-        self.assertIn("2026-12 is a partial period and left out", found.sentence())
+        self.assertIn("2026-12 is a partial period, left out of", found.sentence())
         self.assertIn("partial-period", {finding.code for finding in found.review()})
         table = Result("pareto", self.log(last=9), "--by", "defect", "--split", "date", "--period", "month")
         self.assertIn("partial period", " ".join(table.out.split()))
@@ -336,7 +339,9 @@ class Trend(InFolder):
         dates = [f"2026-0{month}-{day:02d}" for month in (1, 2, 3, 5, 6) for day in range(1, 29)]
         pieces = {"2026-01": 50, "2026-02": 50, "2026-03": 50, "2026-04": 0, "2026-05": 50, "2026-06": 50}
         found = vt.trend({"d": ["a"] * len(dates), "t": dates}, "d", date="t", per=pieces)
-        self.assertTrue(found.sentence().startswith("Over 5 whole months, “a” has no trend"), found.sentence())
+        self.assertTrue(
+            found.sentence().startswith("Over 5 whole months there is no evidence of a trend of “a”."), found.sentence()
+        )
 
     def test_few_periods_say_so(self) -> None:
         start = date(2026, 1, 1)

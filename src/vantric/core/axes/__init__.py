@@ -17,28 +17,12 @@ if TYPE_CHECKING:
     from vantric.core.axes.scaling import Scaling
     from vantric.core.axes.suggestion import Suggestion, suggest_axes
 
-__all__ = [
-    "Scale",
-    "ScalePair",
-    "Scaling",
-    "Suggestion",
-    "align",
-    "common",
-    "linear_scale",
-    "proportional",
-    "suggest_axes",
-]
 __getattr__ = on_first_use(
     __name__,
     {
-        "Scale": "scale",
-        "ScalePair": "alignment",
-        "Scaling": "scaling",
-        "Suggestion": "suggestion",
-        "align": "alignment",
-        "common": "alignment",
-        "linear_scale": "scale",
-        "proportional": "alignment",
-        "suggest_axes": "suggestion",
+        "alignment": "ScalePair align common proportional",
+        "scale": "Scale linear_scale",
+        "scaling": "Scaling",
+        "suggestion": "Suggestion suggest_axes",
     },
 )

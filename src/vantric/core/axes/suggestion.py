@@ -114,4 +114,4 @@ def _is(names: tuple[str, ...]) -> str:
 
 
 def _percent(share: float) -> str:
-    return f"{number_text(round(100 * share, 1))} %"
+    return f"{number_text(round(100 * share, 1))}%"

@@ -1,9 +1,8 @@
 """Charts: what is wanted of a chart, before any position is computed.
 
 In come series (`series`), references and dates (`references`) and the settings of each kind of chart (`settings`);
-`chart.Chart` holds them together with scales, titles and labels as texts. `wording` holds the fixed words, `languages`
-reads those of other languages from ``words/``, and `bar_places` says which bars share a place, which scales and labels
-need to know too. Start with `chart`.
+`chart.Chart` holds them together with scales, titles and labels as texts, and `bar_places` says which bars share a
+place, which scales and labels need to know too. Start with `chart`.
 """
 
 from __future__ import annotations
@@ -22,34 +21,12 @@ if TYPE_CHECKING:
         TableChartSettings,
         TallyChartSettings,
     )
-    from vantric.core.charts.wording import WORDS, Wording
 
-__all__ = [
-    "WORDS",
-    "Chart",
-    "ChartSettings",
-    "CombinationChartSettings",
-    "CutMark",
-    "PanelChart",
-    "ParetoChartSettings",
-    "Reference",
-    "TableChartSettings",
-    "TallyChartSettings",
-    "Wording",
-]
 __getattr__ = on_first_use(
     __name__,
     {
-        "Chart": "chart",
-        "CombinationChartSettings": "settings",
-        "CutMark": "chart",
-        "ChartSettings": "settings",
-        "PanelChart": "chart",
-        "ParetoChartSettings": "settings",
-        "Reference": "references",
-        "TableChartSettings": "settings",
-        "TallyChartSettings": "settings",
-        "WORDS": "wording",
-        "Wording": "wording",
+        "chart": "Chart CutMark PanelChart",
+        "references": "Reference",
+        "settings": "ChartSettings CombinationChartSettings ParetoChartSettings TableChartSettings TallyChartSettings",
     },
 )

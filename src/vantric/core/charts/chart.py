@@ -22,6 +22,8 @@ from vantric.core.charts.settings import (
     Together,
 )
 from vantric.core.counts.provenance import Note
+from vantric.core.messages.formatter import Formatter
+from vantric.core.messages.languages import language
 from vantric.core.numbers.number_format import PLAIN_STYLE, NumberStyle, one_line
 from vantric.core.results import Drawable
 from vantric.errors import ChartError
@@ -49,9 +51,9 @@ class CutMark:
     count
         How many leading categories it takes in.
     level_text
-        What is at the axis: ``"80 %"``.
+        What is at the axis: ``"80%"``.
     text
-        What it cuts: ``"3 of 9 categories: 83.5 %"``.
+        What it cuts: ``"3 of 9 categories: 83.5%"``.
     """
 
     value: float
@@ -95,7 +97,7 @@ class Chart(Drawable):
     secondary_axis
         Whether the secondary axis is drawn.
     together
-        How several series of bars share a place: ``"grouped"``, ``"stacked"``, ``"percent"`` (stacked to 100 %) or
+        How several series of bars share a place: ``"grouped"``, ``"stacked"``, ``"percent"`` (stacked to 100%) or
         ``"overlaid"``.
     secondary_together, secondary_bars
         The same for bars on the secondary axis; and whether they are in ``"front"`` of the others or ``"beside"`` them.
@@ -259,6 +261,11 @@ class Chart(Drawable):
             raise ChartError(f"a picture is from 200 to 20000 pixels wide and high, not {width:g} x {height:g}")
         if width * height > _MOST_PIXELS:
             raise ChartError(f"a picture has at most {_MOST_PIXELS:,} pixels, not {width:g} x {height:g}")
+
+    @property
+    def formatter(self) -> Formatter:
+        """What writes its texts: its language, and the marks of its numbers."""
+        return Formatter(language(self.language), self.style.bare())
 
     @property
     def bars(self) -> tuple[Bars, ...]:

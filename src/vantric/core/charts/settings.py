@@ -7,11 +7,11 @@ from dataclasses import fields
 from typing import Any, Literal, TypeAlias
 
 from vantric.core.axes.scaling import Scaling
-from vantric.core.charts.languages import Language, LanguageCode, language
 from vantric.core.charts.references import Mark, Reference, read_mark, read_reference
 from vantric.core.charts.series import SeriesLabelPlace, SeriesLabels, read_labels
-from vantric.core.charts.wording import PLAIN_WORDING, Wording
 from vantric.core.counts.ordering import Order, read_order
+from vantric.core.messages.formatter import Formatter
+from vantric.core.messages.languages import Language, LanguageCode, language
 from vantric.core.numbers.caching import cached_property
 from vantric.core.numbers.number_format import NumberOptions, NumberStyle
 from vantric.core.numbers.periods import Period
@@ -115,7 +115,7 @@ class ChartSettings(NumberOptions, section="How the chart looks"):
         """Check the words too."""
         super().__post_init__()
         if self.words:
-            self.wording  # noqa: B018
+            self.formatter  # noqa: B018
 
     @cached_property
     def tongue(self) -> Language:
@@ -128,10 +128,9 @@ class ChartSettings(NumberOptions, section="How the chart looks"):
         return NumberStyle.of(self, marks=self.tongue.show_numbers, percent=self.tongue.percent_sign)
 
     @cached_property
-    def wording(self) -> Wording:
-        """The fixed words and the style of numbers."""
-        style, own = self.style, {**self.tongue.chart, **self.words}
-        return PLAIN_WORDING if not own and style == PLAIN_WORDING.style else Wording(own, style, self.tongue)
+    def formatter(self) -> Formatter:
+        """What writes the texts of the chart: the language, the style of numbers and the user's own words."""
+        return Formatter(self.tongue, self.style, self.words)
 
     def frame_settings(self, *, two: bool = False) -> dict[str, Any]:
         """Return the options of a chart that are the same for every kind; `two` if it has a secondary axis.
@@ -207,7 +206,7 @@ class ParetoChartSettings(TableChartSettings):
 class BarsTogether(Options, section=_SHOWS):
     """The options of several series of bars."""
 
-    together: Together = option("grouped", "How series of bars share a place; percent: stacked to 100 %.")
+    together: Together = option("grouped", "How series of bars share a place; percent: stacked to 100%.")
     gap: float = option(
         0.0, "Between grouped bars, as a share of a bar's width.", metavar="SHARE", least=0, most=2, read=read_gap
     )
@@ -232,7 +231,7 @@ class TallyChartSettings(ChartSettings, BarsTogether, section=_SHOWS):
     keep: int | None = option(
         None, "How many categories keep their names; the others become Other.", metavar="N", least=1
     )
-    strip: bool = option(False, "The shares of one tally as one bar to 100 %, each part named.")
+    strip: bool = option(False, "The shares of one tally as one bar to 100%, each part named.")
     labels: SeriesLabels | Mapping[str, SeriesLabels] = option(
         "value",
         "What is written at the bars: none, auto, value, percent-of-series, percent-of-category or "

@@ -19,7 +19,6 @@ if TYPE_CHECKING:
         BarIntervals,
         chart_note,
         chart_title,
-        cut_words,
         drill_panels,
         pareto_chart,
         strata_panels,
@@ -27,38 +26,13 @@ if TYPE_CHECKING:
     from vantric.core.composition.tally import crosstab_chart, tally_chart
     from vantric.core.composition.trend import trend_panels
 
-__all__ = [
-    "BarIntervals",
-    "chart_note",
-    "chart_title",
-    "combination_chart",
-    "comparison_chart",
-    "crosstab_chart",
-    "cut_words",
-    "drill_panels",
-    "gap_series",
-    "pareto_chart",
-    "scales_chart",
-    "strata_panels",
-    "tally_chart",
-    "trend_panels",
-]
 __getattr__ = on_first_use(
     __name__,
     {
-        "BarIntervals": "pareto",
-        "chart_note": "pareto",
-        "chart_title": "pareto",
-        "combination_chart": "combination",
-        "comparison_chart": "comparison",
-        "crosstab_chart": "tally",
-        "cut_words": "pareto",
-        "drill_panels": "pareto",
-        "gap_series": "combination",
-        "pareto_chart": "pareto",
-        "scales_chart": "combination",
-        "strata_panels": "pareto",
-        "tally_chart": "tally",
-        "trend_panels": "trend",
+        "combination": "combination_chart gap_series scales_chart",
+        "comparison": "comparison_chart",
+        "pareto": "BarIntervals chart_note chart_title drill_panels pareto_chart strata_panels",
+        "tally": "crosstab_chart tally_chart",
+        "trend": "trend_panels",
     },
 )

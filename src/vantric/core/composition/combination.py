@@ -18,6 +18,7 @@ from vantric.core.composition.categories import read_categories
 from vantric.core.composition.series_labels import stack_totals, with_labels
 from vantric.core.composition.value_scales import AxisChoice, choose_sides, scales_of
 from vantric.core.counts.gap import Gap, GapRow
+from vantric.core.messages.message import List, Message, Percent
 from vantric.core.numbers.number_format import NumberStyle, headed, one_line, readable, with_unit
 from vantric.errors import ChartError
 
@@ -46,7 +47,7 @@ def gap_series(gap: Gap, categories: Sequence[str], look: CombinationChartSettin
             series.append(
                 composed(
                     Bars,
-                    look.wording.say(words, name=readable(achieved)),
+                    look.formatter.say(words, name=readable(achieved)),
                     [row.achieved if row and is_shown else math.nan for row, is_shown in zip(own, here, strict=True)],
                     tuple(text if is_shown else "" for text, is_shown in zip(texts, here, strict=True)),
                     unit=unit,
@@ -67,21 +68,22 @@ def _text(row: GapRow, look: CombinationChartSettings) -> str:
     if row.percent is None:
         return signed
     marks = () if not row.difference else (100.0,)
-    whole = {"percent": style.percents(row.percent, marks), "base": style.amount(row.planned)}
-    return f"{signed}: {look.wording.say('percent with base', **whole)}"
+    percent = look.formatter.say(
+        "percent with base", percent=Percent(row.percent, marks), base=style.amount(row.planned)
+    )
+    return f"{signed}: {percent}"
 
 
 def scales_chart(pair: ScalePair, *, description: str = "") -> Chart:
     """Return the chart of a pair of scales without anything between them."""
-    covered = " and ".join(f"{100 * share:.0f} %" for share in pair.coverage)
     return Chart(
         categories=("",),
         series=(),
         scales=pair,
-        title=f"Two axes, policy {pair.policy}",
-        subtitle=f"The data of the primary and the secondary side cover {covered} of the height",
-        primary_title="Primary",
-        secondary_title="Secondary",
+        title=Message("two axes", policy=pair.policy),
+        subtitle=Message("coverage", coverage=List(tuple(Percent(100 * share, decimals=0) for share in pair.coverage))),
+        primary_title=Message("primary"),
+        secondary_title=Message("secondary"),
         legend="none",
         category_labels=False,
         description=description,
@@ -114,7 +116,7 @@ def percent_values(series: Sequence[Series], names: set[str], of: Base | None) -
         values = np.nan_to_num(np.array(part.values))
         if (values < 0).any():
             raise ChartError(
-                f"series '{part.name}' holds values below zero, which are not parts of 100 %; stack the bars"
+                f"series '{part.name}' holds values below zero, which are not parts of 100%; stack the bars"
             )
         wholes[key(part)] = wholes.get(key(part), np.zeros(len(values))) + values
     return [_shares(item, wholes[key(item)], of) if item.name in names else item for item in series]
@@ -191,7 +193,7 @@ def combination_chart(
     sides, placed, drawn = _placed_series(found_series, labels, look, how, percent)
     scales = scales_of(drawn, sides, look, labels, how=how, references=look.references)
     styles = tuple(_axis_style(drawn, axis_, look) for axis_ in ("primary", "secondary"))
-    say, texts = look.wording.say, _texts(titled if look.transpose else drawn, sides, look, base, source, percent)
+    say, texts = look.formatter.say, _texts(titled if look.transpose else drawn, sides, look, base, source, percent)
     units = tuple(look.style.percent_unit if sides.unit(side) == "%" else "" for side in ("primary", "secondary"))
     # An axis that does not start at zero says where it starts.
     texts["secondary_title"] = _with_start(texts["secondary_title"], scales.secondary, styles[1], units[1], look)
@@ -341,9 +343,9 @@ def _texts(
     percent: Set[str],
 ) -> dict[str, str]:
     """Return the texts around the frame: the user's own where there are such."""
-    say = look.wording.say
+    say = look.formatter.say
     named = [readable(item.name) for item in series]
-    names = look.wording.listed(named) if len(named) <= _MOST_NAMES else f"{', '.join(named[: _MOST_NAMES - 1])} …"
+    names = look.formatter.listed(named) if len(named) <= _MOST_NAMES else f"{', '.join(named[: _MOST_NAMES - 1])} …"
     subject = readable(look.subject)
     words = {
         "title": headed(say("series by", names=names, subject=subject) if subject and names else names),
@@ -364,11 +366,11 @@ def _axis_title(
     own = [item for item in series if (item.axis or "primary") == axis]
     if percent and (look.transpose or any(item.name in percent for item in own)):
         return _percent_title(own, percent, look)
-    names = look.wording.listed([readable(item.name) for item in series if (item.axis or "primary") == axis])
+    names = look.formatter.listed([readable(item.name) for item in series if (item.axis or "primary") == axis])
     unit = one_line(sides.unit(axis))
     if len(names) > _MOST_TITLE:
         names = unit or names  # what is too long is cut short where it is set
-    return headed(look.wording.titled(names, unit))
+    return headed(look.formatter.titled(names, unit))
 
 
 def _with_start(title: str, scale: Scale, style: NumberStyle, unit: str, look: CombinationChartSettings) -> str:
@@ -378,12 +380,12 @@ def _with_start(title: str, scale: Scale, style: NumberStyle, unit: str, look: C
     word, end = ("axis starts at", scale.lower) if scale.lower > 0 else ("axis ends at", scale.upper)
     decimals = max(0, _START_DIGITS - 1 - math.floor(math.log10(abs(end))))
     amount = style.amounts([round(end, decimals) if decimals else round(end)], most_decimals=decimals)[0]
-    return look.wording.say(word, title=one_line(title, longest=_LONG_TITLE), value=with_unit(amount, unit))
+    return look.formatter.say(word, title=one_line(title, longest=_LONG_TITLE), value=with_unit(amount, unit))
 
 
 def _percent_title(series: Sequence[Series], percent: Set[str], look: CombinationChartSettings) -> str:
     """Return what bars in percent are of."""
-    say = look.wording.say
+    say = look.formatter.say
     others = [] if look.transpose else [readable(item.name) for item in series if item.name not in percent]
     subject = "" if look.transpose else readable(look.subject)
     bases = {
@@ -392,4 +394,4 @@ def _percent_title(series: Sequence[Series], percent: Set[str], look: Combinatio
         "all": say("percent of all"),
     }
     base = bases[look.percent_of or "row"]
-    return look.wording.listed([base, *others])
+    return look.formatter.listed([base, *others])

@@ -37,7 +37,7 @@ def comparison_chart(
     """
     if look.line_at == "edge":
         raise ChartError("in a comparison points are over the bars: remove line_at='edge'")
-    say, style, rates = look.wording.say, look.style, comparison.exposures is not None
+    say, style, rates = look.formatter.say, look.style, comparison.exposures is not None
     origin = comparison.before.origin
     subject = readable(origin.by or "")
     sides = _sides(comparison)
@@ -62,13 +62,14 @@ def comparison_chart(
             )
         )
         lines.append(_running_line(f"{running}, {name}", ("line-2", "line")[number], values, top, look))
-    per = f"{say('rate')} ({readable(comparison.unit)})" if rates else say("own total")
+    unit = look.formatter.text(origin.unit_text())
+    per = say("with unit", name=say("rate"), unit=unit) if rates else say("own total")
     return Chart(
         categories=tuple(distinct_lines(comparison.categories)),
         series=(*bars, *(lines if look.cumulative != "none" else ())),
         scales=common(_highest(look, tops, sides)),
         title=_own(look.title, _title(comparison, subject, look)),
-        subtitle=_base(comparison, look) if look.subtitle is None else look.subtitle,
+        subtitle=look.formatter.text(comparison.base()) if look.subtitle is None else look.subtitle,
         note=_note(comparison, look),
         category_title=_own(look.category_title, subject[:1].upper() + subject[1:]),
         primary_title=_own(look.primary_title, per),
@@ -109,8 +110,8 @@ def _standing_out(
         return {}
     return {
         "strong": tuple(index for index, category in enumerate(comparison.categories) if category in beyond),
-        "strong_name": look.wording.say("beyond chance", name=name),
-        "quiet_name": look.wording.say("within chance", name=name),
+        "strong_name": look.formatter.say("beyond chance", name=name),
+        "quiet_name": look.formatter.say("within chance", name=name),
         "quiet_role": "series-5",
     }
 
@@ -121,9 +122,9 @@ def _highest(look: TableChartSettings, tops: list[float], sides: list[tuple[str,
 
 
 def _title(comparison: Comparison, subject: str, look: TableChartSettings) -> str:
-    named = subject[:1].upper() + subject[1:] or look.wording.say("frequency")
+    named = subject[:1].upper() + subject[1:] or look.formatter.say("frequency")
     before, after = one_line(comparison.before_name), one_line(comparison.after_name)
-    return look.wording.say("before and after", subject=named, before=before, after=after)
+    return look.formatter.say("before and after", subject=named, before=before, after=after)
 
 
 def _note(comparison: Comparison, look: TableChartSettings) -> str:
@@ -131,15 +132,12 @@ def _note(comparison: Comparison, look: TableChartSettings) -> str:
         return look.note
     if not look.note:
         return ""
-    notes = [look.wording.note(replace(table.origin, within=None)) for table in (comparison.before, comparison.after)]
+    notes = [
+        look.formatter.text(replace(table.origin, within=None).note())
+        for table in (comparison.before, comparison.after)
+    ]
     return "; ".join(dict.fromkeys(part for note in notes for part in note.split("; ") if part))
 
 
 def _own(wished: str | None, plain: str) -> str:
     return plain if wished is None else wished
-
-
-def _base(comparison: Comparison, look: TableChartSettings) -> str:
-    """Return the bases of both sides in the words of the chart."""
-    sides = ((comparison.before_name, comparison.before.tally), (comparison.after_name, comparison.after.tally))
-    return "; ".join(f"{name}: {look.wording.base(tally)}" for name, tally in sides)

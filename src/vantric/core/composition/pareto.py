@@ -10,11 +10,12 @@ from vantric.core.axes import common, proportional
 from vantric.core.charts.chart import Chart, CutMark, PanelChart
 from vantric.core.charts.series import Bars, Line, composed
 from vantric.core.charts.settings import DEFAULT_SIZE, TableChartSettings
-from vantric.core.charts.wording import PLAIN_WORDING, Wording
 from vantric.core.counts.cutoff import Cutoff
 from vantric.core.counts.ordering import REST_LABEL
 from vantric.core.counts.pareto_table import ParetoTable
 from vantric.core.counts.provenance import Provenance
+from vantric.core.messages.formatter import Formatter
+from vantric.core.messages.message import Joined, Message, Percent
 from vantric.core.numbers.amounts import Amounts, Number
 from vantric.core.numbers.number_format import distinct_lines, headed, one_line, readable, with_unit, without_unit
 from vantric.errors import ChartError
@@ -66,14 +67,14 @@ def pareto_chart(
     return Chart(
         categories=tuple(categories),
         series=(*bars, *([_colored_line(line, look)] if line else [])),
-        # The right axis is the left one in percent: 100 % is as high as the total.
+        # The right axis is the left one in percent: 100% is as high as the total.
         scales=common(total, whole=whole) if by_frequency else proportional(total, 100.0, whole=(whole, True)),
         total=total,
         cuts=tuple(_cut_mark(cut, table, look) for cut in table.cutoffs) if line else (),
         secondary_axis=line is not None,
         secondary_unit="" if by_frequency else look.style.percent_unit,
         # A sum of rates with different bases is no total, so nothing is written at its height.
-        total_text="" if _mixed_rates(table) else look.wording.say("total", total=_total(table, look)),
+        total_text="" if _mixed_rates(table) else look.formatter.say("total", total=_total(table, look)),
         secondary_style=style if by_frequency else style.bare(),
         together="stacked" if table.strata is not None else "grouped",
         totals=(_labels(table, look, ""),) if table.strata is not None else (),
@@ -94,8 +95,8 @@ def _spread(bars: Bars, table: ParetoTable, spreads: BarIntervals, look: TableCh
     band = spreads.band if ranked else ()
     return replace(
         bars,
-        spread_name=look.wording.say("interval"),
-        band_name=look.wording.say("chance") if band else "",
+        spread_name=look.formatter.say("interval"),
+        band_name=look.formatter.say("chance") if band else "",
         spreads=tuple(spreads.ends[name] for name in table.categories),
         band=band,
     )
@@ -112,7 +113,7 @@ def _names(bars: tuple[Bars, ...]) -> list[str]:
 
 
 def _bars(table: ParetoTable, look: TableChartSettings) -> tuple[Bars, ...]:
-    say = look.wording.say
+    say = look.formatter.say
     if table.strata is not None:
         names = distinct_lines(table.strata.columns)
         parts = table.strata_rows()
@@ -121,7 +122,7 @@ def _bars(table: ParetoTable, look: TableChartSettings) -> tuple[Bars, ...]:
                 Bars,
                 name,
                 tuple(float(part[index]) for part in parts),
-                # Seven colors of the theme come again from the eighth part on.
+                # Seven colors of the theme repeat from the eighth part on.
                 role=f"series-{index % 7 + 1}",
                 colors=(look.colors[name],) * len(parts) if name in look.colors else (),
             )
@@ -166,7 +167,7 @@ def _decimals(table: ParetoTable) -> int:
 
 
 def _line(table: ParetoTable, look: TableChartSettings) -> Line | None:
-    say, style = look.wording.say, look.style
+    say, style = look.formatter.say, look.style
     if look.cumulative == "none":
         return None
     if look.cumulative == "frequency":
@@ -187,22 +188,20 @@ def _colored_line(line: Line, look: TableChartSettings) -> Line:
 
 def _titles(table: ParetoTable, look: TableChartSettings, *, whole: bool) -> dict[str, Any]:
     """Return the texts around the frame: the user's own where there are such."""
-    origin, say = table.origin, look.wording.say
+    origin, say = table.origin, look.formatter.say
     subject = readable(origin.by or "")
     named = origin.count or origin.weight or origin.per or origin.counted != "records"
-    unit = one_line(table.tally.unit) if whole or named else ""
-    if unit == "records":
-        unit = say("records")
-    unit = readable(unit) if look.unit is None else one_line(look.unit)
+    unit = look.formatter.text(origin.unit_text()) if whole or named else ""
+    unit = unit if look.unit is None else one_line(look.unit)
     frequency = say("rate") if origin.per else say("frequency")
     titles = {
-        "title": _title(table, subject, look.wording),
-        "subtitle": look.wording.base(table.tally),
+        "title": _title(table, subject, look.formatter),
+        "subtitle": look.formatter.text(table.tally.base()),
         "note": chart_note(table, look),
         "category_title": subject_of(table),
         "primary_title": headed(origin.count or "")
         if _says_its_unit(origin, look)
-        else look.wording.titled(frequency, unit),
+        else look.formatter.titled(frequency, unit),
         "secondary_title": _secondary_title(table, look, unit),
     }
     own = {name: getattr(look, name) for name in titles if name != "note"}
@@ -215,12 +214,12 @@ def _says_its_unit(origin: Provenance, look: TableChartSettings) -> bool:
 
 
 def _secondary_title(table: ParetoTable, look: TableChartSettings, unit: str) -> str:
-    say = look.wording.say
+    say = look.formatter.say
     if look.cumulative == "none":
         return ""
     if look.cumulative == "frequency":
         name = say("cumulative rate") if table.origin.per else say("cumulative frequency")
-        return look.wording.titled(name, unit)
+        return look.formatter.titled(name, unit)
     name = say("cumulative percent")
     if table.origin.per:
         return name
@@ -241,16 +240,16 @@ def subject_of(table: ParetoTable) -> str:
 def chart_title(table: ParetoTable, look: TableChartSettings) -> str:
     """Return the title: the user's, or what the table is of."""
     subject = readable(table.origin.by or "")
-    return _title(table, subject, look.wording) if look.title is None else look.title
+    return _title(table, subject, look.formatter) if look.title is None else look.title
 
 
-def _title(table: ParetoTable, subject: str, wording: Wording) -> str:
+def _title(table: ParetoTable, subject: str, formatter: Formatter) -> str:
     kind = "title" if table.ordering == "frequency" else "frequency chart"
     if not subject:
-        return wording.say(f"{kind} without subject")
+        return formatter.say(f"{kind} without subject")
     if table.strata is not None:
-        subject = wording.say("by", subject=subject, split=readable(table.strata.split))
-    return wording.say(kind, subject=subject)
+        subject = formatter.say("by", subject=subject, split=readable(table.strata.split))
+    return formatter.say(kind, subject=subject)
 
 
 def chart_note(table: ParetoTable, look: TableChartSettings) -> str:
@@ -259,12 +258,10 @@ def chart_note(table: ParetoTable, look: TableChartSettings) -> str:
         return look.note
     if not look.note:
         return ""
-    rest, text = table.rest, ""
-    if rest:
-        kind = "rest of one" if len(rest.categories) == 1 else "rest"
-        text = look.wording.say(kind, rest=one_line(rest.label), number=look.style.plain(len(rest.categories)))
-    sums = look.wording.say("sum of rates") if _mixed_rates(table) else ""
-    return "; ".join(filter(None, (look.wording.note(table.origin), text, sums)))
+    rest = table.rest
+    held = Message("rest", rest=one_line(rest.label), number=len(rest.categories)) if rest else ""
+    sums = Message("sum of rates") if _mixed_rates(table) else ""
+    return look.formatter.text(Joined((table.origin.note(), held, sums), "; "))
 
 
 def _cut_mark(cut: Cutoff, table: ParetoTable, look: TableChartSettings) -> CutMark:
@@ -273,16 +270,10 @@ def _cut_mark(cut: Cutoff, table: ParetoTable, look: TableChartSettings) -> CutM
         value=percent * float(table.total) / 100 if look.cumulative == "frequency" else percent,
         count=cut.count,
         level_text=with_unit(style.plain(cut.percent), style.percent_unit),
-        text=cut_words(cut, table.size, look.wording),
+        text=look.formatter.say(
+            "cut", count=cut.count, all=table.size, percent=Percent(cut.cumulative_percent, (percent,))
+        ),
     )
-
-
-def cut_words(cut: Cutoff, categories: int, wording: Wording = PLAIN_WORDING) -> str:
-    """Return what a cutoff cuts: ``"3 of 9 categories: 83.5 %"``."""
-    style = wording.style
-    reached = style.percents(cut.cumulative_percent, marks=(float(cut.percent),))
-    kind = "cut of one" if categories == 1 else "cut"
-    return wording.say(kind, count=style.plain(cut.count), all=style.plain(categories), percent=reached)
 
 
 def strata_panels(
@@ -304,7 +295,7 @@ def strata_panels(
     """
     if table.strata is None:
         raise ChartError("panels need strata: name a second column with split")
-    say, style = look.wording.say, look.style
+    say, style = look.formatter.say, look.style
     names, parts = distinct_lines(table.strata.columns), table.strata_rows()
     percent, running = say("percent"), say("cumulative percent")
     look.check_labels(names)
@@ -324,7 +315,7 @@ def strata_panels(
             ends = tuple(spreads[index].ends.get(label, (0.0, 0.0)) for label in table.categories)
             bars = replace(bars, spread_name=say("interval"), spreads=ends)
         line = (composed(Line, running, sums, role=role),) if look.cumulative != "none" else ()
-        unit = say("records") if table.tally.unit == "records" else readable(table.tally.unit)
+        unit = look.formatter.text(table.origin.unit_text())
         whole = f"{style.amounts([Amounts.of(values).total])[0]} {unit}"
         panels.append(
             Chart(
@@ -339,7 +330,7 @@ def strata_panels(
                 **{**look.looks(), "legend": "none"},
             )
         )
-    return _whole(table, look, panels, f"{look.wording.base(table.tally)}. {say('each total')}", description)
+    return _whole(table, look, panels, f"{look.formatter.text(table.tally.base())}. {say('each total')}", description)
 
 
 def _whole(
@@ -389,7 +380,7 @@ def drill_panels(
 ) -> PanelChart:
     """Return the chart of a drill-down: the first table, then each table within it, every one with its own cutoff."""
     titled = [(subject_of(table), table), *_inner(table, ())]
-    say, line = look.wording.say, "" if look.cumulative == "none" else f"cumulative {look.cumulative}"
+    say, line = look.formatter.say, "" if look.cumulative == "none" else f"cumulative {look.cumulative}"
     shared = [say("frequency"), say("vital few"), say("useful many"), *([say(line)] if line else [])]
     look.check_colors([*shared, *(name for _, item in titled for name in item.categories)])
     panels = []
@@ -409,7 +400,7 @@ def drill_panels(
         )
         chart = pareto_chart(pareto_table, plain, spreads=spreads[index] if spreads else None)
         panels.append(replace(chart, title=name, category_title="", secondary_title=""))
-    return _whole(table, look, panels, look.wording.base(table.tally), description)
+    return _whole(table, look, panels, look.formatter.text(table.tally.base()), description)
 
 
 def _inner(table: ParetoTable, above: tuple[str, ...]) -> list[tuple[str, ParetoTable]]:

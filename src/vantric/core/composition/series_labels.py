@@ -32,7 +32,7 @@ def with_labels(
     series
         As it is drawn.
     raw
-        As it was given: before it was stacked to 100 %.
+        As it was given: before it was stacked to 100%.
     every
         All series as they were given.
     style, styles

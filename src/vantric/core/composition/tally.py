@@ -43,7 +43,7 @@ def tally_chart(tally: Tally, look: TallyChartSettings = _PLAIN, *, description:
         return _strip(tally, names, [float(shares[place]) for place in places], look, description)
     percent = look.values == "percent"
     values = shares if percent else tally.frequency.floats()
-    say = look.wording.say
+    say = look.formatter.say
     name = say("percent") if percent else say("rate") if tally.origin.per else say("frequency")
     look.check_labels([name])
     bars = composed(
@@ -65,15 +65,15 @@ def tally_chart(tally: Tally, look: TallyChartSettings = _PLAIN, *, description:
         names,
         [bars],
         settings,
-        base=look.wording.base(tally),
-        source=look.wording.note(tally.origin),
+        base=look.formatter.text(tally.base()),
+        source=look.formatter.text(tally.origin.note()),
         description=description,
     )
     return _without_legend(chart)
 
 
 def crosstab_chart(table: Crosstab, look: TallyChartSettings = _PLAIN, *, description: str = "") -> Chart:
-    """Return the bars of a two-way table: a series a column, grouped, stacked or stacked to 100 %.
+    """Return the bars of a two-way table: a series a column, grouped, stacked or stacked to 100%.
 
     Raises
     ------
@@ -83,9 +83,9 @@ def crosstab_chart(table: Crosstab, look: TallyChartSettings = _PLAIN, *, descri
         For a strip: it shows one tally.
     """
     if look.strip:
-        raise ChartError("a strip shows the shares of one tally: remove the second column, or stack bars to 100 %")
+        raise ChartError("a strip shows the shares of one tally: remove the second column, or stack bars to 100%")
     crosstab = arranged_rows(table.transposed() if look.transpose else table, look.order, look.keep)
-    tally, say = crosstab.tally(), look.wording.say
+    tally, say = crosstab.tally(), look.formatter.say
     check_rankable(tally)
     percent = look.values == "percent" and look.together != "percent"
     base = look.percent_of
@@ -119,8 +119,8 @@ def crosstab_chart(table: Crosstab, look: TallyChartSettings = _PLAIN, *, descri
         distinct_lines(crosstab.categories),
         series,
         settings,
-        base=look.wording.base(tally),
-        source=look.wording.note(tally.origin),
+        base=look.formatter.text(tally.base()),
+        source=look.formatter.text(tally.origin.note()),
         description=description,
     )
 
@@ -129,17 +129,12 @@ def _subject(tally: Tally) -> str:
     return readable(tally.origin.by or "")
 
 
-def _unit(tally: Tally, look: TallyChartSettings) -> str:
-    unit = readable(tally.unit)
-    return look.wording.say("records") if unit == "records" else unit
-
-
 def _value_title(tally: Tally, look: TallyChartSettings, *, percent: bool) -> str:
     """Return what the bars show: a percent axis says of what."""
-    say, unit = look.wording.say, _unit(tally, look)
+    say, unit = look.formatter.say, look.formatter.text(tally.origin.unit_text())
     if percent:
         return say("percent of", total=look.style.amount(tally.total), unit=unit)
-    return look.wording.titled(say("rate") if tally.origin.per else say("frequency"), unit)
+    return look.formatter.titled(say("rate") if tally.origin.per else say("frequency"), unit)
 
 
 def _without_legend(chart: Chart) -> Chart:
@@ -150,8 +145,8 @@ def _without_legend(chart: Chart) -> Chart:
 def _strip(
     tally: Tally, names: Sequence[str], shares: Sequence[float], look: TallyChartSettings, description: str
 ) -> Chart:
-    """Return one horizontal bar to 100 %, a part a category, each with its name and percent."""
-    say, style = look.wording.say, look.style
+    """Return one horizontal bar to 100%, a part a category, each with its name and percent."""
+    say, style = look.formatter.say, look.style
     look.check_colors(list(names))
     look.check_labels(names)
     parts = tuple(
@@ -171,13 +166,13 @@ def _strip(
     subject = _subject(tally)
     titles = {
         "title": say("shares", subject=subject) if subject else say("shares without subject"),
-        "subtitle": look.wording.base(tally),
+        "subtitle": look.formatter.text(tally.base()),
         "category_title": "",
         "primary_title": _value_title(tally, look, percent=True),
         "secondary_title": "",
     }
     own = {name: text if getattr(look, name) is None else getattr(look, name) for name, text in titles.items()}
-    note = look.note if isinstance(look.note, str) else look.wording.note(tally.origin) if look.note else ""
+    note = look.note if isinstance(look.note, str) else look.formatter.text(tally.origin.note()) if look.note else ""
     scales = align((0, 100), (0, 100), Scaling(policy="common", primary_limits=(0, 100), secondary_limits=(0, 100)))
     frame_settings = {**look.frame_settings(), "orientation": "horizontal", "legend": "none"}
     return Chart(

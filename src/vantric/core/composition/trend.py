@@ -1,4 +1,4 @@
-"""From trends to small lines: a panel a category, with its center line, limits of chance, signals and marked dates."""
+"""From trends to small lines: a panel a category, with its center line, control limits, signals and marked dates."""
 
 from __future__ import annotations
 
@@ -10,8 +10,9 @@ from datetime import date, timedelta
 from vantric.core.axes import common
 from vantric.core.charts.chart import Chart, PanelChart
 from vantric.core.charts.references import DateMark
-from vantric.core.charts.series import Line, Points, Series, Steps, composed
+from vantric.core.charts.series import Line, Pattern, Points, Series, Steps, composed
 from vantric.core.charts.settings import DEFAULT_SIZE, TrendChartSettings
+from vantric.core.counts.provenance import named_unit
 from vantric.core.numbers.number_format import headed, one_line, readable
 from vantric.core.numbers.periods import period_start
 from vantric.core.statistics import CategoryTrend, Trend
@@ -30,21 +31,21 @@ def trend_panels(trend: Trend, look: TrendChartSettings = _PLAIN, *, description
     ChartError
         If a marked date is not within the periods, or there are too many.
     """
-    say = look.wording.say
+    say = look.formatter.say
     value = say("rate") if trend.measure == "rate" else say("percent" if trend.measure == "percent" else "frequency")
     some_signal = any(row.chart.signals for row in trend.rows)
     some_partial = any(not point.whole for row in trend.rows for point in row.chart.points)
     names = [value, say("center line"), say("upper limit"), say("lower limit"), say("signal"), say("partial")]
     look.check_colors(names)
     moments, legend = _moments(trend, look)
-    unit = readable(trend.unit) if trend.unit != "records" else say("records")
+    unit = look.formatter.text(named_unit(trend.unit))
     panels = [
         Chart(
             categories=trend.periods,
             series=_series(row, look, value, signal=some_signal, partial=some_partial),
             scales=common(_highest(row)),
             title=one_line(row.category),
-            primary_title="" if trend.measure == "percent" else look.wording.titled(value, unit),
+            primary_title="" if trend.measure == "percent" else look.formatter.titled(value, unit),
             primary_unit=look.style.percent_unit if trend.measure == "percent" else "",
             secondary_axis=False,
             period=trend.period,
@@ -59,9 +60,9 @@ def trend_panels(trend: Trend, look: TrendChartSettings = _PLAIN, *, description
     return PanelChart(
         tuple(_titled(panel, look) for panel in panels),
         title=headed(say("trend", subject=subject)) if look.title is None else look.title,
-        subtitle=look.wording.base(trend.tally) if look.subtitle is None else look.subtitle,
+        subtitle=look.formatter.text(trend.tally.base()) if look.subtitle is None else look.subtitle,
         note=_note(trend, look, legend),
-        description=" ".join(filter(None, (description, f"Marked dates: {legend}." if legend else ""))),
+        description=" ".join(filter(None, (description, say("marked dates", dates=legend) if legend else ""))),
         legend=look.legend != "none",
         title_place=look.title_place,
         theme=look.theme,
@@ -80,7 +81,7 @@ def _series(
     row: CategoryTrend, look: TrendChartSettings, value: str, *, signal: bool, partial: bool
 ) -> tuple[Series, ...]:
     """Return the line of values, the center line, the limits, and the points that stand out."""
-    say, chart = look.wording.say, row.chart
+    say, chart = look.formatter.say, row.chart
 
     def numbers(of: Callable[[int], float | None]) -> tuple[float, ...]:
         return tuple(math.nan if (value := of(index)) is None else value for index in range(len(chart.points)))
@@ -89,35 +90,14 @@ def _series(
         color = look.colors.get(name)
         return f"{role}:{color}" if color else role
 
-    points, upper, lower = chart.points, say("upper limit"), say("lower limit")
+    def steps(name: str, of: Callable[[int], float | None], role: str, width: float, pattern: Pattern) -> Steps:
+        return composed(Steps, name, numbers(of), (), role=colored(name, role), line_width=width, pattern=pattern)
+
+    points = chart.points
     series: list[Series] = [
-        composed(
-            Steps,
-            upper,
-            numbers(lambda index: points[index].upper),
-            (),
-            role=colored(upper, "line-2"),
-            line_width=1.8,
-            pattern="dashed",
-        ),
-        composed(
-            Steps,
-            lower,
-            numbers(lambda index: points[index].lower),
-            (),
-            role=colored(lower, "line-2"),
-            line_width=2.0,
-            pattern="dotted",
-        ),
-        composed(
-            Steps,
-            say("center line"),
-            numbers(lambda index: chart.center if points[index].whole else None),
-            (),
-            role=colored(say("center line"), "cut"),
-            line_width=1.4,
-            pattern="solid",
-        ),
+        steps(say("upper limit"), lambda index: points[index].upper, "line-2", 1.8, "dashed"),
+        steps(say("lower limit"), lambda index: points[index].lower, "line-2", 2.0, "dotted"),
+        steps(say("center line"), lambda index: chart.center if points[index].whole else None, "cut", 1.4, "solid"),
         composed(Line, value, numbers(lambda index: points[index].value), (), role=colored(value, "bar")),
     ]
     if signal:
@@ -141,11 +121,11 @@ def _moments(trend: Trend, look: TrendChartSettings) -> tuple[tuple[DateMark, ..
         raise ChartError(f"{len(marks)} marked dates are too many; mark at most {len(_LETTERS)}")
     places = [_place(trend, mark.date) for mark in marks]
     if len(trend.rows) == 1:  # there is room for the words themselves
-        texts = [one_line(mark.text) or mark.date.isoformat() for mark in marks]
+        texts = [one_line(mark.text) or look.tongue.day(mark.date.isoformat()) for mark in marks]
         return tuple(map(DateMark, places, texts)), ""
     moments = list(map(DateMark, places, _LETTERS))
     words = "; ".join(
-        f"{letter}: {' '.join(filter(None, (mark.date.isoformat(), one_line(mark.text))))}"
+        f"{letter}: {' '.join(filter(None, (look.tongue.day(mark.date.isoformat()), one_line(mark.text))))}"
         for mark, letter in zip(marks, _LETTERS, strict=False)
     )
     return tuple(moments), words
@@ -180,8 +160,8 @@ def _note(trend: Trend, look: TrendChartSettings, legend: str) -> str:
     if not look.note:
         return ""
     kinds = {row.chart.kind for row in trend.rows if row.chart.center is not None}
-    say = look.wording.say
-    named = look.wording.listed([say("control chart", kind=kind) for kind in sorted(kinds)])
-    limits = say("limits", charts=named) if kinds else ""
-    wide = say("widened") if any(row.chart.widening > 1 for row in trend.rows) else ""
-    return "; ".join(filter(None, (legend, limits + wide, look.wording.note(trend.tally.origin))))
+    say = look.formatter.say
+    named = look.formatter.listed([say("control chart", kind=kind) for kind in sorted(kinds)])
+    widened = any(row.chart.widening > 1 for row in trend.rows)
+    limits = say("widened" if widened else "limits", charts=named) if kinds else ""
+    return "; ".join(filter(None, (legend, limits, look.formatter.text(trend.tally.origin.note()))))

@@ -184,7 +184,7 @@ def _relaxed(rules: Sequence[ZeroRule]) -> Iterator[tuple[ZeroRule, ZeroRule]]:
 
 
 def _is_whole(series: Sequence[Series], axis: str, how: Arrangement, look: Scaling) -> bool:
-    """Whether an axis shows stacks to 100 %, and nothing beyond them: it ends there."""
+    """Whether an axis shows stacks to 100%, and nothing beyond them: it ends there."""
     own = [item for item in series if item.secondary == (axis == "secondary")]
     bars = all(isinstance(item, Bars) and how.mode(item) == "percent" and item.unit == "%" for item in own)
     return bool(own) and bars and not getattr(look, "totals", False)
@@ -225,7 +225,7 @@ def _scaling(look: Scaling, **changes: Any) -> Scaling:
 
 
 def _ended(limits: Limits, look: Scaling, *, full: bool) -> Limits:
-    """End the axis of stacks to 100 % there, where nothing else is wanted."""
+    """End the axis of stacks to 100% there, where nothing else is wanted."""
     if not full or (limits and limits[1] is not None) or look.headroom != _PLAIN_HEADROOM:
         return limits
     return limits[0] if limits else None, _FULL

@@ -11,9 +11,10 @@ from vantric.core.counts.ordering import RankSettings
 from vantric.core.counts.pareto import pareto
 from vantric.core.counts.pareto_table import ParetoTable
 from vantric.core.counts.tally import Tally, base_words
+from vantric.core.messages.message import Joined, Message
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.caching import cached_property
-from vantric.core.numbers.number_format import counted
+from vantric.core.numbers.number_format import counted, one_line
 from vantric.core.results import TableResult
 from vantric.errors import CountError
 
@@ -137,10 +138,10 @@ class Comparison(TableResult):
         """Change of the total."""
         return _difference(self.after.total, self.before.total)
 
-    def base(self) -> str:
+    def base(self) -> Joined:
         """Return the bases of both sides in words."""
         sides = ((self.before_name, self.before.tally), (self.after_name, self.after.tally))
-        return "; ".join(f"{name}: {tally.base()}" for name, tally in sides)
+        return Joined([Message("side base", side=one_line(name), base=tally.base()) for name, tally in sides], "; ")
 
     def _key(self) -> tuple[Any, ...]:
         return self.before, self.after, self.before_name, self.after_name, self.exposures

@@ -146,7 +146,7 @@ def cut_percent(cut: object) -> Number:
         raise RankError(f"a cutoff is a percent between 0 and 100, such as 80, not {cut}")
     if percent < 1:
         raise RankError(
-            f"a cutoff of {cut} is less than 1 percent: write {percent * 100:g} if you mean {percent * 100:g} %"
+            f"a cutoff of {cut} is less than 1 percent: write {percent * 100:g} if you mean {percent * 100:g}%"
         )
     return int(percent) if percent.is_integer() else percent
 

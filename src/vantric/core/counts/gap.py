@@ -9,8 +9,9 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import TYPE_CHECKING, Any, Unpack
 
+from vantric.core.messages.message import Joined, Label, Message, Percent, Written, labels
 from vantric.core.numbers.label_order import in_label_order
-from vantric.core.numbers.number_format import counted, listed, number_text, one_line, percent_text, readable
+from vantric.core.numbers.number_format import number_text, one_line, readable
 from vantric.core.results import DataResult
 from vantric.errors import RankError
 
@@ -26,6 +27,7 @@ _PLAN = re.compile(
 _NOISE = 1e-9
 #: Categories that the sentence names on each side.
 _MOST_NAMED = 4
+_LONGEST = 40  # characters of a name in the sentence
 
 
 @dataclass(frozen=True)
@@ -81,67 +83,69 @@ class Gap(DataResult):
         """Return a row a category as a frame, the largest difference first."""
         return self._of_kind().to_frame(self)
 
-    def sentence(self) -> str:
+    def sentence(self) -> Joined:
         """Return the largest difference with its base, the lowest percent with its own, and how many are over.
 
         Every percent has its base beside it.
         """
-        first, planned = self.rows[0], one_line(readable(self.names[0]), longest=40)
+        first = self.rows[0]
+        planned = one_line(readable(self.names[0]), longest=_LONGEST)
         under, over = ([row for row in self.rows if sign * row.difference > 0] for sign in (-1, 1))
+        every = Message("categories", count=len(self.rows))
         if not under and not over:
-            return f"{counted(len(self.rows), 'category', 'categories')}: no difference from {planned}."
-        texts = [self._largest(first)]
+            return Joined([Message("no difference", categories=every, planned=planned)])
+        sentences = [self._largest(first)]
         low = min((row for row in under if row.percent is not None), key=lambda row: row.percent or 0.0, default=first)
         if low.category != first.category and low.percent != first.percent:
-            alike = [row for row in under if row.percent == low.percent]
-            names = listed([_named(row) for row in alike], most=_MOST_NAMED)
-            texts.append(f"the lowest percent is that of {names}: {self._base(low)}")
+            alike = [row.category for row in under if row.percent == low.percent]
+            sentences.append(Message("lowest percent", labels=labels(alike, most=_MOST_NAMED), base=self._base(low)))
         level = len(self.rows) - len(under) - len(over)
-        shares = f"{len(under) or 'none'} below {planned}, {len(over) or 'none'} above"
-        shares += f", {level} level with it" if level else ""
-        texts.append(f"of {counted(len(self.rows), 'category', 'categories')}: {shares}")
-        texts += [*self._lacking(), *self._turned()]
-        return "; ".join(texts) + "."
+        sides = {"categories": every, "planned": planned, "below": len(under), "above": len(over)}
+        sentences.append(
+            Message("below, above, level", level=level, **sides) if level else Message("below, above", **sides)
+        )
+        return Joined([*sentences, *self._lacking(), *self._turned()])
 
-    def _largest(self, first: GapRow) -> str:
+    def _largest(self, first: GapRow) -> Message:
         """Say which difference is the largest, and of which categories if several have it."""
         alike = [row for row in self.rows if abs(row.difference) == abs(first.difference)]
         size = number_text(abs(first.difference))
-        signed = f"{'-' if first.difference < 0 else '+'}{size}"
+        signed = Written(f"{'-' if first.difference < 0 else '+'}{size}")
         if len(alike) == 1:
-            return f"The largest difference is {signed} at {_named(first)}: {self._base(first)}"
-        sides = [(sign, [row for row in alike if (row.difference < 0) == (sign == "-")]) for sign in "-+"]
-        pairs = [(sign, listed([_named(row) for row in rows], most=_MOST_NAMED)) for sign, rows in sides if rows]
-        if len(pairs) == 1:
-            return f"The largest difference is {signed}, at {pairs[0][1]} alike"
-        where = ", ".join(f"{sign}{size} at {names}" for sign, names in pairs)
-        return f"The largest difference is {size}, both ways: {where}"
+            label = Label(first.category)
+            return Message("largest difference", difference=signed, label=label, base=self._base(first))
+        below, above = (
+            labels([row.category for row in alike if (row.difference < 0) == is_below], most=_MOST_NAMED)
+            for is_below in (True, False)
+        )
+        if not below.items or not above.items:
+            return Message("largest differences", difference=signed, labels=below if below.items else above)
+        return Message("largest both ways", size=Written(size), below=below, above=above)
 
-    def _lacking(self) -> list[str]:
+    def _lacking(self) -> list[Message]:
         if not self.missing:
             return []
-        names = listed([f"“{one_line(name, longest=40)}”" for name in self.missing], most=_MOST_NAMED)
-        words = "lacks one of the two and is" if len(self.missing) == 1 else "lack one of the two and are"
-        return [f"{names} {words} left out"]
+        return [Message("lacks a side", count=len(self.missing), labels=labels(self.missing, most=_MOST_NAMED))]
 
-    def _turned(self) -> list[str]:
+    def _turned(self) -> list[Message]:
         """Say that the two may be exchanged, where their names say so."""
         planned, achieved = self.names
         if is_planned(planned) or not is_planned(achieved):
             return []
-        return [f"by its name “{one_line(achieved, longest=40)}” is what was planned: exchange the two if it is"]
+        return [Message("planned by its name", label=Label(achieved))]
 
-    def _base(self, row: GapRow) -> str:
-        planned, achieved = (one_line(readable(name), longest=40) for name in self.names)
-        text = f"{number_text(row.achieved)} {achieved} of {number_text(row.planned)} {planned}"
+    def _base(self, row: GapRow) -> Message:
+        planned, achieved = (one_line(readable(name), longest=_LONGEST) for name in self.names)
+        arguments: dict[str, Any] = {
+            "number": row.achieved,
+            "achieved": achieved,
+            "base": row.planned,
+            "planned": planned,
+        }
         if row.percent is None:
-            return text
+            return Message("of the plan", **arguments)
         marks = () if row.achieved == row.planned else (100.0,)
-        return f"{text}, {percent_text(row.percent, marks=marks)}"
-
-
-def _named(row: GapRow) -> str:
-    return f"“{one_line(row.category, longest=40)}”"
+        return Message("of the plan, percent", percent=Percent(row.percent, marks), **arguments)
 
 
 def is_planned(name: str) -> bool:

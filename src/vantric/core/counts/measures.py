@@ -9,8 +9,9 @@ from typing import TYPE_CHECKING, Any, Unpack
 
 from vantric.core.counts.provenance import Provenance
 from vantric.core.counts.tally import MISSING_LABEL, Tally
+from vantric.core.messages.message import Message
 from vantric.core.numbers.amounts import Amounts, Number
-from vantric.core.numbers.number_format import number_text, quoted
+from vantric.core.numbers.number_format import quoted
 from vantric.core.results import TableResult
 from vantric.errors import AmountError, CountError, RankError
 
@@ -54,14 +55,18 @@ def rated(tally: Tally, exposure: Exposure, *, units: Number = 1, of: str = "uni
         rates = Amounts.of([float(value) for value in values])
     except (OverflowError, AmountError):
         raise CountError(f"a rate is out of range: a frequency is divided by too small a number of {of}") from None
-    words = f"per {singular(of)}" if units == 1 else f"per {number_text(units)} {of}"
     return replace(
         tally,
         frequency=rates,
         counts=tally.plain_counts,
         exposure=Amounts.of(shares),
-        origin=replace(tally.origin, per=words),
+        origin=replace(tally.origin, per=per_text(units, of)),
     )
+
+
+def per_text(units: float, of: str) -> Message:
+    """Return what rates are per: ``"per piece"``, ``"per 1,000 pieces"``."""
+    return Message("per one", of=singular(of)) if units == 1 else Message("per", number=units, of=of)
 
 
 def singular(noun: str) -> str:

@@ -1,4 +1,4 @@
-"""The Pareto table: categories ranked, cumulated and cut off."""
+"""The Pareto table: categories ranked and accumulated, with their cutoff."""
 
 from __future__ import annotations
 
@@ -355,7 +355,7 @@ class ParetoTable(TableResult):
         Raises
         ------
         RankError
-            For weights that came added up, one row a category: which records they are made of is not known.
+            For weights that came added up, one row per category: which records they are made of is not known.
         """
         certainty: Certainty = self._of_kind().verbs["certainty"](self, level=level, resamples=resamples, start=start)
         return certainty
@@ -407,7 +407,7 @@ class ParetoTable(TableResult):
 
     def __repr__(self) -> str:
         cut = self.cutoff
-        few = f"; {cut.percent} % reached by {cut.count}" if cut else ""
+        few = f"; {cut.percent}% reached by {cut.count}" if cut else ""
         named = counted(self.size, "category", "categories")
         more = ", ..." if len(self) > 3 else ""
         return f"<ParetoTable of {named}, {self.tally.base()}{few}: {', '.join(self.categories[:3])}{more}>"

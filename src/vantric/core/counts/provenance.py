@@ -5,8 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from vantric.core.messages.formatter import Composed
+from vantric.core.messages.message import Day, Joined, Message, Shown
 from vantric.core.numbers.amounts import Number
-from vantric.core.numbers.number_format import counted, unit_word, with_article
+from vantric.core.numbers.number_format import one_line, readable, unit_word
 
 
 @dataclass(frozen=True)
@@ -74,7 +76,7 @@ class Provenance:
     per
         What frequencies are divided by, in words (``"per 1,000 pieces"``), where they are rates.
     ready
-        Whether the counts came added up, as in a sheet with one row a category: which records they are made of is not
+        Whether the counts came added up, as in a sheet with one row per category: which records they are made of is not
         known.
     """
 
@@ -94,19 +96,26 @@ class Provenance:
     per: str | None = None
     ready: bool = False
 
-    def note(self) -> str:
+    def note(self) -> Joined:
         """Return source, period, condition and what was done to the labels, for the small line under a picture."""
         merged = sum(remark.code == "merged-spellings" for remark in self.remarks)
         parts = [
-            f"Source: {self.source}" if self.source else "",
-            " to ".join(dict.fromkeys(self.days)) if self.days else "",
-            f"where {self.where}" if self.where else "",
-            self.within or "",
-            f"{counted(merged, 'label')} with other spellings merged in" if merged else "",
-            "labels grouped in families" if self.grouped else "",
-            "a Total row left out" if any(remark.code == "total-row" for remark in self.remarks) else "",
+            Message("source", source=one_line(self.source)) if self.source else "",
+            self.days_text(),
+            Message("where", where=one_line(self.where)) if self.where else "",
+            one_line(self.within or ""),
+            Message("merged", count=merged) if merged else "",
+            Message("grouped") if self.grouped else "",
+            Message("total row") if any(remark.code == "total-row" for remark in self.remarks) else "",
         ]
-        return "; ".join(filter(None, parts))
+        return Joined(parts, "; ")
+
+    def days_text(self) -> str:
+        """Return the first and the last day; empty if they are not known."""
+        if not self.days:
+            return ""
+        first, last = map(Day, self.days)
+        return Shown(first) if first == last else Message("days", first=first, last=last)
 
     @property
     def counted_unit(self) -> str:
@@ -123,8 +132,21 @@ class Provenance:
         """What the frequency is in: what is added up, over the exposure."""
         return f"{self.amount_unit} {self.per}" if self.per else self.amount_unit
 
-    def without_words(self) -> str:
-        """Return what a record without a label lacks: ``"a defect"``, ``"a defect or a kiln"``."""
-        if not self.by:
-            return "a label"
-        return " or ".join(with_article(name) for name in (self.by, self.split) if name)
+    def unit_text(self) -> str:
+        """Return what the frequency is in as people read it."""
+        name = named_unit(self.amount_unit)
+        return Message("unit per", unit=name, per=self.per) if self.per else name
+
+    def blank(self) -> Message:
+        """Return what is blank in a record without a label: ``"“defect”"``, ``"“defect” or “kiln”"``."""
+        named = [Message("a", label=one_line(name)) for name in (self.by, self.split) if name]
+        if not named:
+            return Message("a label")
+        return named[0] if len(named) == 1 else Message("or", one=named[0], other=named[1])
+
+
+def named_unit(name: str) -> str:
+    """Return a unit as people read it: records in their language, the name of a column without its underscores."""
+    if isinstance(name, Composed):
+        return name
+    return Message("records") if name == "records" else readable(name)

@@ -8,9 +8,10 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from vantric.core.counts.provenance import Note
+from vantric.core.messages.message import Joined, Remark
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.label_order import natural_key
-from vantric.core.numbers.number_format import distinct_lines, number_text, quoted
+from vantric.core.numbers.number_format import distinct_lines, quoted
 
 #: What people write where nothing is known, in many languages.
 _WRITTEN = """
@@ -88,7 +89,7 @@ def relabeling(
     frequencies
         Label -> how frequent it is.
     merge_spellings
-        Whether labels that differ only in case, blanks or Unicode form become one: the commonest spelling wins, of
+        Whether labels that differ only in case, spaces or Unicode form become one: the commonest spelling wins, of
         equally common ones the first in natural order.
     families
         Label -> family; labels without one keep their names. With `merge_spellings`, how a label is spelled there does
@@ -114,7 +115,7 @@ def relabeling(
 
 
 def same_spelling(label: str) -> str:
-    """Return what labels that differ only in case, blanks or Unicode form have in common."""
+    """Return what labels that differ only in case, spaces or Unicode form have in common."""
     return " ".join(unicodedata.normalize("NFKC", label).casefold().split())
 
 
@@ -135,10 +136,16 @@ def _merge_remarks(names: Mapping[str, str], frequencies: Mapping[str, Number]) 
     for name in sorted(values, key=natural_key):
         labels = sorted(values[name], key=natural_key)
         texts = distinct_lines([name, *labels])
-        words = ", ".join(
-            f"'{line}' ({number_text(frequencies[label])})" for line, label in zip(texts[1:], labels, strict=True)
+        words = Joined(
+            [Remark("'{}' ({})", line, frequencies[label]) for line, label in zip(texts[1:], labels, strict=True)],
+            ", ",
         )
-        remarks.append(Note("merged-spellings", f"'{texts[0]}' ({number_text(frequencies[name])}) includes {words}"))
+        remarks.append(
+            Note(
+                "merged-spellings",
+                Remark("'{}' ({}) includes {}", texts[0], frequencies[name], words),
+            )
+        )
     return remarks
 
 

@@ -8,8 +8,9 @@ from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any, NamedTuple, Unpack
 
 from vantric.core.counts.provenance import Missing, Provenance
+from vantric.core.messages.message import Capital, Joined, Message
 from vantric.core.numbers.amounts import Amounts, Number, Raw
-from vantric.core.numbers.number_format import counted, headed, number_text, readable, without_unit
+from vantric.core.numbers.number_format import without_unit
 from vantric.core.results import TableResult
 from vantric.errors import CountError, RankError
 
@@ -224,22 +225,22 @@ class Tally(TableResult):
         """Return category -> frequency."""
         return dict(zip(self.categories, self.frequency.values(), strict=True))
 
-    def base(self) -> str:
-        """Return the base of every percent in words: ``"231 records, 9 without a defect"``."""
+    def base(self) -> Joined:
+        """Return the base of every percent: ``"231 records, 9 with a blank “defect”"``."""
         origin = self.origin
-        words = base_words(self.records, origin)
+        base = base_words(self.records, origin)
         if origin.counted == "mentions":
-            words += f" in {counted(origin.input_rows, 'record')}"
+            rows = Message("counted", number=origin.input_rows, unit=Message("records", count=origin.input_rows))
+            base = Message("part of", part=base, whole=rows)
         if origin.weight and not origin.per:
-            words = f"{number_text(self.total)} {readable(origin.unit)} of {words}"
+            amount = Message("counted", number=self.total, unit=origin.unit_text())
+            base = Message("amount of", amount=amount, records=base)
         if origin.per:
-            words = f"{headed(origin.unit)}: {words}"
-        lacking = origin.without_words()
-        if origin.missing_as:
-            words += f", {number_text(origin.missing_as)} of them without {lacking}"
-        if self.missing.records:
-            words += f", {number_text(self.missing.records)} without {lacking}"
-        return words
+            base = Message("rate of", unit=Capital(origin.unit_text()), records=base)
+        blank, missing = origin.blank(), self.missing.records
+        counted_in = Message("counted without", number=origin.missing_as, label=blank) if origin.missing_as else ""
+        left_out = Message("without", number=missing, label=blank) if missing else ""
+        return Joined((base, counted_in, left_out), ", ")
 
     def sentence(self) -> str:
         """Return the base, and the largest categories, in one sentence."""
@@ -277,13 +278,15 @@ class Tally(TableResult):
         return f"<Tally of {self.base()}: {text}{more}>"
 
 
-def base_words(amount: Number, origin: Provenance) -> str:
+def base_words(amount: Number, origin: Provenance) -> Message:
     """Return ``"231 records"``, or the amount in the unit that was counted."""
     if origin.count or origin.counted != "records":
         column = without_unit(origin.count or "")
-        return f"{number_text(amount)} {origin.counted_unit}" + (f" ({column})" if column else "")
-    whole = isinstance(amount, int) or amount.is_integer()
-    return counted(amount, "record") if whole else f"a total of {number_text(amount)}"
+        unit = origin.counted_unit if origin.counted_unit != "mentions" else Message("mentions", count=amount)
+        return Message("counted", number=amount, unit=f"{unit} ({column})" if column else unit)
+    if isinstance(amount, int) or amount.is_integer():
+        return Message("counted", number=amount, unit=Message("records", count=amount))
+    return Message("total amount", number=amount)
 
 
 def make_tally(groups: Iterable[tuple[str | None, Raw]], origin: Provenance) -> Tally:

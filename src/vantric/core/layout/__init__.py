@@ -17,15 +17,10 @@ if TYPE_CHECKING:
     from vantric.core.layout.plan import Box, Plan, TextMark
     from vantric.core.layout.planner import PanelPlan, make_panel_plan, make_plan
 
-__all__ = ["Box", "PanelPlan", "Plan", "TextMark", "make_panel_plan", "make_plan"]
 __getattr__ = on_first_use(
     __name__,
     {
-        "Box": "plan",
-        "PanelPlan": "planner",
-        "Plan": "plan",
-        "TextMark": "plan",
-        "make_panel_plan": "planner",
-        "make_plan": "planner",
+        "plan": "Box Plan TextMark",
+        "planner": "PanelPlan make_panel_plan make_plan",
     },
 )

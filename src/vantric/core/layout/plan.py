@@ -210,7 +210,7 @@ class Plan:
     left_out
         How many labels that were asked for found no place.
     missing
-        Which labels and names of categories are not there for want of room.
+        Which labels and names of categories are not there because space is lacking.
     clear : ndarray of shape (k, 4)
         Rectangles behind labels in which the grid is not drawn.
     plates : ndarray of shape (m, 4)

@@ -106,7 +106,7 @@ def _assemble(
         clear=_clear((*ends.texts, *labels.texts)),
         plates=np.array(labels.plates, dtype=np.float64).reshape(-1, 4),
         title=chart.title,
-        description=chart.description,
+        description=chart.formatter.text(chart.description),
         horizontal=chart.horizontal,
         clipped=any(chart.scales.clipped),
     )
@@ -174,7 +174,14 @@ def make_panel_plan(
     key = legend(shown_chart, margin, width - margin, top - sizes.px(8), sizes, writer)
     top -= key.height + sizes.px(10)
     panels = _set_panels(chart, Box(margin - sizes.px(8), bottom, width - margin + sizes.px(8), top), sizes, measure)
-    return PanelPlan(size, tuple(panels), (*heads, *notes, *key.texts), key, chart.title, chart.description)
+    return PanelPlan(
+        size,
+        tuple(panels),
+        (*heads, *notes, *key.texts),
+        key,
+        chart.title,
+        chart.panels[0].formatter.text(chart.description),
+    )
 
 
 def _set_panels(chart: PanelChart, room: Box, sizes: Sizes, measure: TextMeasure) -> list[tuple[Box, Plan]]:

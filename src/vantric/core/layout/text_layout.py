@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 import unicodedata
 from collections.abc import Mapping
 from dataclasses import dataclass, field
@@ -121,6 +122,8 @@ def _after(text: str, lines: tuple[str, ...]) -> str:
     return text[index:].strip()
 
 
+#: Spaces at which a line may end.
+_BREAKING = re.compile(r"[^\S\u00a0\u202f]+")
 #: A word, and what is between it and the one before on the same line.
 _Word = tuple[str, str]
 #: Signs that start no line, and signs that end none (JIS X 4051).
@@ -131,7 +134,8 @@ _NO_END = frozenset("「『（【〈《〔［｛")
 
 def _words(text: str) -> list[_Word]:
     """Part a text where a line may break."""
-    words = text.split()
+    words = _BREAKING.split(text.strip())
+    words = words if words != [""] else []
     if text.isascii():
         return [(" ", word) for word in words]
     return [

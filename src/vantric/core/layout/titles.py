@@ -10,7 +10,7 @@ import numpy as np
 from vantric.core.charts.chart import Chart
 from vantric.core.layout.plan import Box, PathMark, Side, TextMark
 from vantric.core.layout.text_layout import ASCENT, DESCENT, Sizes, TextWriter, fitted, line_height, wrapped
-from vantric.core.numbers.number_format import one_line
+from vantric.core.numbers.number_format import text_line
 
 if TYPE_CHECKING:
     from vantric.core.numbers.amounts import Floats
@@ -40,7 +40,7 @@ def _aligned(centerd: bool) -> Side:
 
 def head_lines(text: str, size: float, bold: bool, width: float, most: int, writer: TextWriter) -> list[str]:
     """Break a text into lines of the picture's width; what is beyond `most` lines is cut short."""
-    plain = one_line(text, longest=400)
+    plain = text_line(text, longest=400)
     lines = wrapped(plain, size, bold, width, writer.measure)
     if lines is None:
         return [fitted(plain, size, bold, width, writer.measure)]
@@ -56,7 +56,7 @@ def note_line(chart: Chart, width: float, sizes: Sizes, writer: TextWriter) -> t
     if not chart.note:
         return [], y
     left = sizes.px(24)
-    note = fitted(one_line(chart.note, longest=400), sizes.note, False, width - 2 * left, writer.measure)
+    note = fitted(text_line(chart.note, longest=400), sizes.note, False, width - 2 * left, writer.measure)
     mark = writer.line(note, left, y + DESCENT * sizes.note, sizes.note, "note")
     return [mark], y + line_height(sizes.note) + sizes.px(2)
 
@@ -68,7 +68,7 @@ def title_under(
     if not text:
         return []
     size = sizes.axis_title
-    line = fitted(one_line(text), size, False, right - left, writer.measure)
+    line = fitted(text_line(text), size, False, right - left, writer.measure)
     return [writer.line(line, (left + right) / 2, bottom + DESCENT * size, size, "axis-title", ha="center")]
 
 
@@ -79,7 +79,7 @@ def title_beside(
     if not text:
         return []
     size = sizes.axis_title
-    line = fitted(one_line(text), size, False, top - bottom, writer.measure)
+    line = fitted(text_line(text), size, False, top - bottom, writer.measure)
     return [writer.line(line, x, (bottom + top) / 2, size, "axis-title", ha="center", rotation=rotation)]
 
 

@@ -24,6 +24,8 @@ _IDENTIFIER = re.compile(r"[^\W\d][^\W]*_[^\W]*")
 #: A unit in brackets behind a name.
 _NAMED_UNIT = re.compile(r"([^()\[\]]+)[(\[]([^()\[\]]{1,12})[)\]]")
 _OUTER_BLANKS = re.compile(r"^\s+|\s+$|\s{2,}")
+#: Spaces at which no line ends: between the thousands of a number, before its percent sign.
+NO_BREAK = "\u00a0\u202f"
 #: How near counts as there: of the ends only rounding noise, of a cutoff what its decision allows (DESIGN 3.1).
 _END_NOISE = 1e-11
 #: A percent this near to a cutoff is shown as equal to it.
@@ -112,7 +114,7 @@ def short_text(value: Number) -> str:
 
 
 def percent_text(value: float, *, decimals: int = 1, marks: Iterable[float] = ()) -> str:
-    """Return a percent such as ``"83.5 %"``, rounded so that it never claims more than is so.
+    """Return a percent such as ``"83.5%"``, rounded so that it never claims more than is so.
 
     Parameters
     ----------
@@ -129,8 +131,8 @@ def percent_text(value: float, *, decimals: int = 1, marks: Iterable[float] = ()
     for places in range(decimals, _MOST_DECIMALS + 1):
         rounded = round(value, places)
         if rounded not in near:
-            return f"{rounded:,.{places}f} %"
-    return f"{value!r} %"
+            return f"{rounded:,.{places}f}%"
+    return f"{value!r}%"
 
 
 def counted(amount: Number, singular: str, plural: str | None = None) -> str:
@@ -150,17 +152,24 @@ def quoted(labels: Sequence[str], *, most: int = 4, longest: int = 40) -> str:
     return listed([f"'{one_line(label, longest=longest)}'" for label in labels], most=most)
 
 
-def with_article(noun: str) -> str:
-    """Return the noun behind "a" or "an"."""
-    return f"{'an' if noun[:1].casefold() in 'aeiou' else 'a'} {noun}" if noun else noun
-
-
 def one_line(label: str, *, longest: int | None = None) -> str:
-    """Return a label as it can be in one line: blanks folded, control characters dropped, too long cut short."""
-    plain = label
-    if not label.isprintable():
-        plain = "".join(" " if _is_space(sign) else sign for sign in label if _is_space(sign) or _is_printed(sign))
-    folded = " ".join(plain.split())
+    """Return a label as it can be in one line: spaces folded, control characters dropped, too long cut short."""
+    return _in_one_line(label, longest, "")
+
+
+def text_line(text: str, *, longest: int | None = None) -> str:
+    """Return a text of ours in one line; its no-break spaces stay: they hold numbers together."""
+    return _in_one_line(text, longest, NO_BREAK)
+
+
+def _in_one_line(text: str, longest: int | None, keep: str) -> str:
+    if not text.isprintable():
+        text = "".join(
+            " " if _is_space(sign) and sign not in keep else sign
+            for sign in text
+            if _is_space(sign) or _is_printed(sign)
+        )
+    folded = " ".join(filter(None, text.split(" ")))
     if longest is not None and len(folded) > longest:
         folded = folded[: longest - 1].rstrip() + "…"
     return folded
@@ -221,7 +230,7 @@ def _is_printed(sign: str) -> bool:
 _MOST_STYLE_DECIMALS = 12
 #: An example that shows the marks of English.
 _PLAIN_MARKS = "1,234.56"
-_PLAIN_PERCENT = " %"
+_PLAIN_PERCENT = "%"
 #: An example by which users say how numbers are written: 1.234,56.
 _EXAMPLE = r"\d{1,3}(?:(?P<mark>\D)\d{3}(?:(?P=mark)\d{3})*)?(?P<decimal>\D)(?:\d{1,2}|\d{4,})"
 #: The same without marks between thousands: 1234,56.
@@ -276,8 +285,7 @@ class NumberOptions(Options, section="How the chart writes numbers"):
     suffix: str = option("", "Text after amounts: a unit.", metavar="TEXT")
     percent_sign: str | None = option(
         None,
-        "Text after percents, or with a # where the number is: %#; that of the "
-        "language if not given, a blank and % in English.",
+        "Text after percents, or with a # where the number is: %#; that of the language if not given, % in English.",
         metavar="TEXT",
     )
     si: bool = option(False, "Write amounts with a prefix of the International System of Units: 150 k, 2.5 M.")
@@ -355,7 +363,7 @@ class NumberStyle(NumberOptions):
 
     def percents(self, value: float, marks: Iterable[float] = (), *, decimals: int = 1) -> str:
         """Return a percent; see `percent_text`."""
-        text = percent_text(value, decimals=decimals, marks=marks).removesuffix(" %")
+        text = percent_text(value, decimals=decimals, marks=marks).removesuffix("%")
         return with_unit(self.signed(text), self.percent_unit)
 
 

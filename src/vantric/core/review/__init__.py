@@ -20,32 +20,14 @@ if TYPE_CHECKING:
     from vantric.core.review.pareto import review_pareto
     from vantric.core.review.tally import review_tally
 
-__all__ = [
-    "Finding",
-    "WrongCell",
-    "remarked",
-    "review_chart",
-    "review_comparison",
-    "review_pareto",
-    "review_scales",
-    "review_strata",
-    "review_tally",
-    "review_trends",
-    "total_asked",
-]
 __getattr__ = on_first_use(
     __name__,
     {
-        "Finding": "finding",
-        "WrongCell": "finding",
-        "remarked": "finding",
-        "review_chart": "chart",
-        "review_comparison": "comparisons",
-        "review_pareto": "pareto",
-        "review_scales": "chart",
-        "review_strata": "comparisons",
-        "review_tally": "tally",
-        "review_trends": "comparisons",
-        "total_asked": "labels",
+        "chart": "review_chart review_scales",
+        "comparisons": "review_comparison review_strata review_trends",
+        "finding": "Finding WrongCell remarked",
+        "labels": "total_asked",
+        "pareto": "review_pareto",
+        "tally": "review_tally",
     },
 )

@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from vantric.core.charts.series import FROM_ZERO
+from vantric.core.messages.message import Remark, Written
 from vantric.core.numbers.number_format import digits_text, one_line, quoted
 from vantric.core.review.drawn_series import marks_on_wrong_axis, review_marks, several_units
 from vantric.core.review.finding import Finding, note, remarked, warning
@@ -84,14 +85,14 @@ def _starts_above(chart: Chart) -> list[Finding]:
     if not chart.secondary_axis or shows_zero or not lines or not primary.lower <= 0 <= primary.upper:
         return []
     end = (
-        f"starts at {digits_text(secondary.lower)}"
+        Remark("starts at {}", Written(digits_text(secondary.lower)))
         if secondary.lower > 0
-        else f"ends at {digits_text(secondary.upper)}"
+        else Remark("ends at {}", Written(digits_text(secondary.upper)))
     )
     return [
         note(
             "secondary-without-zero",
-            message=f"the secondary axis {end}: heights on it are differences, not amounts",
+            message=Remark("the secondary axis {}: heights on it are differences, not amounts", end),
             fix="include zero (secondary_zero=True, --secondary-zero) if amounts are to be compared",
             where="secondary axis",
         )
@@ -114,13 +115,18 @@ def _stretched(chart: Chart, side: str) -> list[Finding]:
     if any("°" in line.unit or line.unit in ("K", "C", "F") for line in lines) or not (fixed or part < _SMALL_PART):
         return []
     make = warning if fixed else note
-    ends = f"{digits_text(scale.lower)} to {digits_text(scale.upper)}"
+    ends = Remark("{} to {}", Written(digits_text(scale.lower)), Written(digits_text(scale.upper)))
     return [
         make(
             "stretched-axis",
-            message=f"the {side} axis runs from {ends} only: {quoted([line.name for line in lines])} "
-            f"{'seems' if len(lines) == 1 else 'seem'} to vary more than the bars, and varies by "
-            f"{_spread(lines):.1f} % of its level",
+            message=Remark(
+                "the {} axis runs from {} only: {} {} to vary more than the bars, and varies by {} of its level",
+                side,
+                ends,
+                quoted([line.name for line in lines]),
+                "seems" if len(lines) == 1 else "seem",
+                Written(f"{_spread(lines):.1f}%"),
+            ),
             fix=f"include zero ({side}_zero=True, --{side}-zero), or say beside the chart what the axis shows",
             where=f"{side} axis",
         )

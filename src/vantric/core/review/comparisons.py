@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from vantric.core.messages.message import Remark, Written
 from vantric.core.numbers.number_format import counted, listed, percent_text, quoted
 from vantric.core.review.finding import Finding, note, warning
 from vantric.core.review.tally import review_tally
@@ -46,8 +47,13 @@ def _unlike_periods(comparison: Comparison) -> list[Finding]:
     return [
         warning(
             "unlike-periods",
-            message=f"the two sides are of unlike periods: {comparison.before_name} spans {counted(before, 'day')}, "
-            f"{comparison.after_name} {counted(after, 'day')}; frequencies compare the time as well",
+            message=Remark(
+                "the two sides are of unlike periods: {} spans {}, {} {}; frequencies compare the time as well",
+                comparison.before_name,
+                Written(counted(before, "day")),
+                comparison.after_name,
+                Written(counted(after, "day")),
+            ),
             fix="compare periods of one length, percents, or rates (per=, --per)",
             where=comparison.before.origin.by or "labels",
         )
@@ -70,7 +76,7 @@ def _uneven(comparison: Comparison) -> list[Finding]:
         note(
             "uneven-totals",
             message="the two totals differ by half or more: a change in frequency may be a change in the work done",
-            fix="compare percents, or give what each side was counted in (per=, --per) and compare rates",
+            fix="compare percents, or add an exposure column (per=, --per) and compare rates",
             where=comparison.before.origin.by or "labels",
         )
     ]
@@ -82,7 +88,7 @@ def review_trends(trend: Trend) -> list[Finding]:
 
 
 _ALPHA = 0.01  # of missing shares: looked at in every table
-_POINTS = 5.0  # percent points, below which a difference changes no share much
+_POINTS = 5.0  # percentage points, below which a difference changes no share much
 _MOST = 3
 #: Beyond so many strata the tests of all pairs say nothing.
 _MOST_STRATA = 400
@@ -116,7 +122,7 @@ def _missing(table: Crosstab) -> list[Finding]:
     if p > _ALPHA:
         return []
     less, more = (
-        f"{percent_text(float(shares[index]), decimals=0)} of {quoted(names[index : index + 1])}"
+        Remark("{} of {}", Written(percent_text(float(shares[index]), decimals=0)), quoted(names[index : index + 1]))
         for index in (int(shares.argmin()), int(shares.argmax()))
     )
     return [
@@ -130,7 +136,7 @@ def _missing(table: Crosstab) -> list[Finding]:
 
 
 def _turned(table: Crosstab) -> list[Finding]:
-    """Tell a category that leads overall and not in a stratum, beyond chance."""
+    """Tell a category that leads overall and not in a stratum, significantly."""
     if len(table.columns) > _MOST_STRATA:
         return []
     try:
@@ -143,8 +149,8 @@ def _turned(table: Crosstab) -> list[Finding]:
     return [
         warning(
             "stratum-reversal",
-            message=f"{quoted([strata.reversals[0].first])} leads overall, but beyond chance "
-            f"{listed(texts, most=_MOST)}",
+            message=f"{quoted([strata.reversals[0].first])} leads overall, but not in every part: "
+            f"{listed(texts, most=_MOST)} (statistically significant)",
             fix="name the vital few of each part (--where, or --panels), not of the whole alone",
             where=table.split,
         )

@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from vantric.core.counts.relabeling import is_missing_code, is_rest
+from vantric.core.messages.message import Remark, Written
 from vantric.core.numbers.label_order import own_order
 from vantric.core.numbers.number_format import decimals_of, digits_text, one_line, quoted
 from vantric.core.review.finding import Finding, error, note, says_percent, says_rate, says_running, warning
@@ -86,7 +87,7 @@ def several_units(chart: Chart) -> list[Finding]:
 
 
 def marks_on_wrong_axis(chart: Chart) -> list[Finding]:
-    """Find a mark in percent on an axis that counts: 80 % drawn at a count of 80, as a mark or as a level line."""
+    """Find a mark in percent on an axis that counts: 80% drawn at a count of 80, as a mark or as a level line."""
     marks = [
         (reference.value, reference.text, reference.axis == "secondary")
         for reference in chart.references
@@ -114,8 +115,13 @@ def _on_wrong_axis(value: float, text: str, *, secondary: bool) -> Finding:
     shown_text = f" (“{one_line(text, longest=40)}”)" if text else ""
     return warning(
         "mark-on-wrong-axis",
-        message=f"the mark at {value:g}{shown_text} is on the {side} axis, which shows no percents: "
-        f"it cuts at a count of {value:g}",
+        message=Remark(
+            "the mark at {}{} is on the {} axis, which shows no percents: it cuts at a count of {}",
+            Written(f"{value:g}"),
+            shown_text,
+            side,
+            Written(f"{value:g}"),
+        ),
         fix=f"draw it on the {other} axis: {value:g}@{other}",
         where=f"{side} axis",
     )
@@ -123,7 +129,7 @@ def _on_wrong_axis(value: float, text: str, *, secondary: bool) -> Finding:
 
 #: Fewer points show no course.
 _FEWEST = 3
-_ROUNDED = 0.6  # percent points, of shares rounded and added up
+_ROUNDED = 0.6  # percentage points, of shares rounded and added up
 
 
 def is_running(chart: Chart, series: Series) -> bool:
@@ -184,7 +190,11 @@ def _wrong(chart: Chart, line: Series) -> list[Finding]:
         (_shares(chart, 1.0), "shares of 1", "multiply them by 100, or take the unit % away"),
     ):
         if _near(line, values):
-            text = f"the line is in percent and says {digits_text(line.values[-1])} at its end: it holds {what}"
+            text = Remark(
+                "the line is in percent and says {} at its end: it holds {}",
+                Written(digits_text(line.values[-1])),
+                what,
+            )
             return [_finding(line, text, fix)] if in_percent else []
     if not in_percent and not _mostly(line, _sums(chart)):
         return []  # running sums of something else
@@ -220,7 +230,7 @@ def _first_difference(chart: Chart, line: Series) -> list[Finding]:
         if abs(number - right) > _ROUNDED * rights[-1] / 100
     )
     name, times = one_line(chart.categories[index], longest=40), 100 / whole if in_percent else 1.0
-    sign, digits = (" %", ".1f") if in_percent else ("", "g")
+    sign, digits = ("%", ".1f") if in_percent else ("", "g")
     value, right = times * line.values[index], times * rights[index]
     message = f"the line says {value:{digits}}{sign} at '{name}', and the bars add up to {right:{digits}}{sign} there"
     fix = "work the cumulative percents out of these bars, in their order" if in_percent else "add the bars up again"
@@ -250,7 +260,7 @@ def _floating(chart: Chart, line: Series) -> list[Finding]:
     return [
         warning(
             "floating-line",
-            message="the cumulative line does not meet the bars: their total and 100 % are not one height",
+            message="the cumulative line does not meet the bars: their total and 100% are not one height",
             fix=f"take policy proportional with meet=({digits_text(whole).replace(',', '')}, 100), or "
             "vantric.pareto_chart",
             where="both axes",
@@ -271,7 +281,7 @@ def _not_descending(chart: Chart, line: Series) -> list[Finding]:
     return [
         warning(
             "not-descending",
-            message="a cumulative line runs over bars that are not in descending order: a cutoff of it means nothing",
+            message="a cumulative line runs over bars that are not in descending order: the cutoff is meaningless",
             fix="sort the bars in descending order first, the rest last",
             where="category axis",
         )
@@ -350,7 +360,7 @@ def _unlike_stack(chart: Chart) -> list[Finding]:
 
 
 def _stacked_rates(chart: Chart) -> list[Finding]:
-    """Tell rates that are stacked though each has a base of its own: they pass 100 %, or are called rates."""
+    """Tell rates that are stacked though each has a base of its own: they pass 100%, or are called rates."""
     for bars in _stacks(chart):
         if {bar.unit for bar in bars} != {"%"} or any(remark.code == "stacked-rates" for remark in chart.remarks):
             continue
@@ -363,7 +373,7 @@ def _stacked_rates(chart: Chart) -> list[Finding]:
             return [
                 warning(
                     "stacked-rates",
-                    message=f"percents of different bases are stacked ({names}): their sum is no percent of anything",
+                    message=f"percents of different bases are stacked ({names}): their sum is not a meaningful percent",
                     fix="group them, or stack the counts",
                     where="bars",
                 )
@@ -377,7 +387,7 @@ def _many_series(chart: Chart) -> list[Finding]:
     return [
         warning(
             "many-series",
-            message=f"{len(chart.series)} series: beyond {_MOST} their colors come again",
+            message=f"{len(chart.series)} series: beyond {_MOST} their colors repeat",
             fix="draw the most important ones, or several charts side by side",
             where="series",
         )

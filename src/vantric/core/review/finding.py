@@ -9,12 +9,14 @@ from __future__ import annotations
 import re
 import tomllib
 from collections.abc import Iterable, Sequence
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 from functools import cache
 from importlib.resources import files
 from typing import Any, Literal
 
 from vantric.core.counts.provenance import Note
+from vantric.core.messages.formatter import Formatter
+from vantric.core.messages.message import Remark
 from vantric.errors import OptionError, unknown
 
 
@@ -159,6 +161,11 @@ class Finding:
     fix: str
     where: str
     cells: tuple[WrongCell, ...] = ()
+
+    def in_language(self, formatter: Formatter) -> Finding:
+        """Return the finding with its numbers as a language writes them; its words stay English."""
+        message, fix = (formatter.text(Remark.of(text)) for text in (self.message, self.fix))
+        return replace(self, message=message, fix=fix)
 
     def to_dict(self) -> dict[str, Any]:
         """Return the finding as the JSON object of the contract; ``cells`` are there only if there are any."""

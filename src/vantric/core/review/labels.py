@@ -9,8 +9,9 @@ from fractions import Fraction
 from vantric.core.counts.relabeling import is_missing_code, is_rest
 from vantric.core.counts.tally import MISSING_LABEL, Tally
 from vantric.core.counts.total_labels import is_loose, is_mean, is_strong, may_be_total
+from vantric.core.messages.message import Remark, Written
 from vantric.core.numbers.amounts import Number
-from vantric.core.numbers.number_format import number_text, one_line, percent_text, quoted
+from vantric.core.numbers.number_format import one_line, percent_text, quoted
 from vantric.core.review.error_patterns import slip_between
 from vantric.core.review.finding import Finding, error, note, warning
 
@@ -83,7 +84,7 @@ def total_asked(question: str) -> Finding:
 
 
 def _no_sum(value: Fraction, others: Fraction) -> str:
-    return f"and reads as a total: it has {number_text(float(value))}, all others {number_text(float(others))}"
+    return Remark("and reads as a total: it has {}, all others {}", float(value), float(others))
 
 
 def _total(tally: Tally, label: str, why: str, *, sure: bool) -> Finding:
@@ -100,7 +101,7 @@ def _total(tally: Tally, label: str, why: str, *, sure: bool) -> Finding:
 def numbers_as_labels(tally: Tally) -> list[Finding]:
     """Find a column of measurements that is counted as if its values were categories.
 
-    Measurements hardly ever come again and have decimals; numbers that come again are codes, clauses, classes.
+    Measurements hardly ever repeat and have decimals; numbers that repeat are codes, clauses, classes.
     """
     labels = tally.categories
     if len(labels) < _FEWEST_NUMBERS or not all(_NUMBER.fullmatch(label.strip()) for label in labels):
@@ -144,7 +145,7 @@ def several_labels(tally: Tally) -> list[Finding]:
                     "several-labels",
                     message=f"cells seem to hold several labels, such as {quoted(list(several)[:2])}, and each is "
                     "counted as one",
-                    fix=f"name the sign between them: separator='{sign}' (--separator '{sign}')",
+                    fix=f"name the delimiter between them: separator='{sign}' (--separator '{sign}')",
                     where=tally.origin.by or "labels",
                 )
             ]
@@ -160,14 +161,14 @@ def nothing_first(tally: Tally) -> list[Finding]:
     large = [item for item, value in amounts.items() if float(value) >= _LARGE * float(tally.total) and _unknown(item)]
     first = "the most frequent category" if label in large or not large else "a frequent category"
     label = label if label in large or not large else large[0]
-    share = f"{percent_text(100 * float(amounts[label]) / float(tally.total), decimals=0)} of all"
+    share = Remark("{} of all", Written(percent_text(100 * float(amounts[label]) / float(tally.total), decimals=0)))
     where = tally.origin.by or "labels"
     text = one_line(label, longest=40)
     if _unknown(label):
         return [
             warning(
                 "unknown-first",
-                message=f"{first}, '{text}' ({share}), says that nothing is known: it is no cause",
+                message=Remark("{}, '{}' ({}), says that nothing is known: it is no cause", first, text, share),
                 fix=f'count it as missing (na="{text}", --na), and find out what these records are',
                 where=where,
             )
@@ -176,7 +177,7 @@ def nothing_first(tally: Tally) -> list[Finding]:
         return [
             warning(
                 "rest-first",
-                message=f"the largest category, '{text}' ({share}), is a rest: nobody can act on it",
+                message=Remark("the largest category, '{}' ({}), is a catch-all; not actionable", text, share),
                 fix=f'count it by what it is made of, or put it last (last="{text}", --last) and say how large it is',
                 where=where,
             )

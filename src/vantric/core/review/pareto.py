@@ -8,7 +8,8 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from vantric.core.counts.ranking import tie_groups
-from vantric.core.numbers.number_format import counted, listed, number_text, one_line, quoted
+from vantric.core.messages.message import Remark, Written
+from vantric.core.numbers.number_format import counted, listed, one_line, quoted
 from vantric.core.review.finding import Finding, note, warning
 from vantric.core.review.tally import review_tally
 from vantric.core.statistics.phrases import p_words
@@ -124,8 +125,7 @@ def _rest_above_vital(table: ParetoTable) -> list[Finding]:
     return [
         warning(
             "rest-above-vital",
-            message=f"“{one_line(rest.label)}” ({number_text(value)}) is larger than a vital category "
-            f"({number_text(least)})",
+            message=Remark("“{}” ({}) is larger than a vital category ({})", one_line(rest.label), value, least),
             fix="keep more categories (keep=, --keep), or say what is in the rest",
             where=table.origin.by or "labels",
         )
@@ -143,8 +143,11 @@ def _small_base(table: ParetoTable) -> list[Finding]:
     return [
         make(
             "small-base",
-            message=f"the percents are of {number_text(table.tally.records)} records: one of them is "
-            f"{100 / records:.0f} percent points",
+            message=Remark(
+                "the percents are of {} records: one of them is {} percentage points",
+                table.tally.records,
+                Written(f"{100 / records:.0f}"),
+            ),
             fix="show the counts, or wait for more records",
             where=table.origin.by or "labels",
         )
@@ -174,9 +177,9 @@ def _few_records(table: ParetoTable) -> list[Finding]:
     return [
         note(
             "few-records",
-            message=f"of {number_text(total)} records, one more could change how many categories reach {cut.percent} %",
+            message=Remark("of {} records, one more could change how many categories reach {}%", total, cut.percent),
             fix="do not draw the line between the last category inside and the first outside",
-            where=f"cutoff {cut.percent} %",
+            where=f"cutoff {cut.percent}%",
         )
     ]
 
@@ -193,10 +196,15 @@ def _by_the_rule(table: ParetoTable) -> list[Finding]:
     return [
         note(
             "rule-decides",
-            message=f"with rule reach {cut.count} categories are inside ({cut.cumulative_percent:.1f} %), with rule "
-            f"within {cut.count - 1} ({float(cut.cumulative_percent) - last:.1f} %)",
+            message=Remark(
+                "with rule reach {} categories are inside ({}), with rule within {} ({})",
+                cut.count,
+                Written(f"{cut.cumulative_percent:.1f}%"),
+                cut.count - 1,
+                Written(f"{float(cut.cumulative_percent) - last:.1f}%"),
+            ),
             fix="say which rule is meant when you name the vital few",
-            where=f"cutoff {cut.percent} %",
+            where=f"cutoff {cut.percent}%",
         )
     ]
 
@@ -206,11 +214,11 @@ def _tie_at_cutoff(table: ParetoTable) -> list[Finding]:
         warning(
             "tie-at-cutoff",
             message=(
-                f"the cutoff at {cut.percent} % divides a tie: {quoted(cut.categories[-1:])} is inside, "
+                f"the cutoff at {cut.percent}% divides a tie: {quoted(cut.categories[-1:])} is inside, "
                 f"{quoted(cut.tied)} {'is' if len(cut.tied) == 1 else 'are'} just as frequent and outside"
             ),
             fix="name the tied categories when you present the vital few",
-            where=f"cutoff {cut.percent} %",
+            where=f"cutoff {cut.percent}%",
         )
         for cut in table.cutoffs
         if cut.tied_count and table.ties_rule == "exclude"
@@ -223,11 +231,11 @@ def _ties(table: ParetoTable) -> list[Finding]:
         return []
     first = tie_groups(table.tally.categories, table.ranked, table.tie_starts, _MOST_TIES)
     text = "; ".join(quoted(group) for group in first)
-    more = f"; and {counted(number - _MOST_TIES, 'more group')}" if number > _MOST_TIES else ""
+    more = Remark("; and {}", Written(counted(number - _MOST_TIES, "more group"))) if number > _MOST_TIES else ""
     return [
         note(
             "ties",
-            message=f"equally frequent: {text}{more}",
+            message=Remark("equally frequent: {}{}", text, more),
             fix="their ranks have no meaning: they are in the natural order of their labels",
             where=table.origin.by or "labels",
         )

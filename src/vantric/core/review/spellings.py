@@ -29,7 +29,7 @@ _SHORTEST, _SHAPED, _LONGEST = (
 
 
 def similar_labels(tally: Tally) -> list[Finding]:
-    """Find labels that differ only in case, blanks, punctuation or Unicode form: one category counted as several."""
+    """Find labels that differ only in case, spaces, punctuation or Unicode form: one category counted as several."""
     again = _roughly_alike(tally.categories)
     groups = []
     for labels in again.values():
@@ -43,11 +43,11 @@ def similar_labels(tally: Tally) -> list[Finding]:
     text = "; ".join(quoted(distinct_lines(group)) for group in groups[:3])
     more = f"; and {len(groups) - 3} more such groups" if len(groups) > 3 else ""
     plain = all(len({same_spelling(label) for label in group}) == 1 for group in groups)
-    what, merged = "case or blanks", "give them one spelling in the source, if they mean the same"
+    what, merged = "case or spaces", "give them one spelling in the source, if they mean the same"
     if plain:
         merged = f"{merged}; or merge them (merge_spellings=, --merge-spellings)"
     else:
-        what, merged = "case, blanks or punctuation", f"{merged}; --merge-spellings does not merge punctuation"
+        what, merged = "case, spaces or punctuation", f"{merged}; --merge-spellings does not merge punctuation"
     return [
         warning(
             "similar-labels",
@@ -77,7 +77,7 @@ def _roughly_alike(labels: Sequence[str]) -> dict[str, list[str]]:
 
 
 def plain_spelling(label: str) -> str:
-    """Return what labels that differ only in case, blanks, punctuation or Unicode form have in common."""
+    """Return what labels that differ only in case, spaces, punctuation or Unicode form have in common."""
     text = label if label.isascii() else unicodedata.normalize("NFKC", label)
     low = text.casefold()
     if low.isalnum():

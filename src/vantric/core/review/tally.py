@@ -7,8 +7,9 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from vantric.core.counts.tally import Moments, Tally
+from vantric.core.messages.message import Percent, Remark, Written
 from vantric.core.numbers.amounts import Number
-from vantric.core.numbers.number_format import counted, decimals_of, number_text, one_line, percent_text
+from vantric.core.numbers.number_format import counted, decimals_of, one_line, percent_text
 from vantric.core.review.finding import Finding, is_measured, note, remarked, says_percent, warning
 from vantric.core.review.labels import nothing_first, numbers_as_labels, several_labels, total_labels
 from vantric.core.review.spellings import near_labels, similar_labels
@@ -37,7 +38,7 @@ def percents_as_counts(tally: Tally) -> list[Finding]:
     return [
         make(
             "percents-as-counts",
-            message=f"the frequencies add up to {number_text(round(float(tally.total), 4))}: {what}, not counts?",
+            message=Remark("the frequencies add up to {}: {}, not counts?", round(float(tally.total), 4), what),
             fix="give the counts: a percent without its base cannot be checked, and says nothing of how sure it is",
             where=heading or tally.origin.by or "frequencies",
         )
@@ -81,8 +82,7 @@ def mixed_values(tally: Tally) -> list[Finding]:
     return [
         warning(
             "mixed-values",
-            message=f"{number_text(shares[0])} is among counts such as {number_text(counts[0])}: shares mixed with "
-            "counts?",
+            message=Remark("{} is among counts such as {}: shares mixed with counts?", shares[0], counts[0]),
             fix="give the counts of all categories",
             where=heading or tally.origin.by or "frequencies",
         )
@@ -113,10 +113,16 @@ def one_record(tally: Tally) -> list[Finding]:
     return [
         warning(
             "one-record",
-            message=f"one record of '{one_line(name, longest=40)}' holds {words}"
-            f"{percent_text(100 * number / total, decimals=0)} of all {unit} ({number_text(round(number, 2))} of "
-            f"{number_text(round(total, 2))} in {counted(spread.records, 'record')}): the ranking is that of this "
-            "record",
+            message=Remark(
+                "one record of '{}' holds {}{} of all {} ({} of {} in {}): the ranking is that of this record",
+                one_line(name, longest=40),
+                words,
+                Written(percent_text(100 * number / total, decimals=0)),
+                unit,
+                round(number, 2),
+                round(total, 2),
+                Written(counted(spread.records, "record")),
+            ),
             fix="check that record; if it is right, show it apart and rank the others",
             where=tally.origin.weight or tally.origin.count or tally.origin.by or "frequencies",
         )
@@ -179,8 +185,10 @@ def _more_missing(tally: Tally) -> list[Finding]:
     return [
         warning(
             "more-missing",
-            message=f"{number_text(tally.missing.records)} records lack {tally.origin.without_words()} "
-            f"({percent_text(100 * share, decimals=0)}), and {only}{number_text(tally.records)} have one",
+            message=Remark(
+                f"{{}} records have a blank {{}} ({{}}), and {only}{{}} have one",
+                *(tally.missing.records, tally.origin.blank(), Percent(100 * share, decimals=0), tally.records),
+            ),
             fix="say so wherever the percents are shown, or find out what the missing ones are",
             where=tally.origin.by or "labels",
         )

@@ -21,42 +21,14 @@ if TYPE_CHECKING:
     from vantric.core.statistics.strata import Strata, strata_of
     from vantric.core.statistics.trends import CategoryTrend, Trend, trends_of
 
-__all__ = [
-    "CategoryChange",
-    "CategoryTrend",
-    "Certainty",
-    "CertaintyRow",
-    "Changes",
-    "Concentration",
-    "Relation",
-    "Strata",
-    "Trend",
-    "certainty_of",
-    "changes_of",
-    "concentration_of",
-    "relation_of",
-    "strata_of",
-    "together",
-    "trends_of",
-]
 __getattr__ = on_first_use(
     __name__,
     {
-        "CategoryChange": "changes",
-        "CategoryTrend": "trends",
-        "Certainty": "certainty",
-        "CertaintyRow": "certainty",
-        "Changes": "changes",
-        "Concentration": "concentration",
-        "Relation": "relation",
-        "Strata": "strata",
-        "Trend": "trends",
-        "certainty_of": "certainty",
-        "changes_of": "changes",
-        "concentration_of": "concentration",
-        "relation_of": "relation",
-        "strata_of": "strata",
-        "together": "relation",
-        "trends_of": "trends",
+        "certainty": "Certainty CertaintyRow certainty_of",
+        "changes": "CategoryChange Changes changes_of",
+        "concentration": "Concentration concentration_of",
+        "relation": "Relation relation_of together",
+        "strata": "Strata strata_of",
+        "trends": "CategoryTrend Trend trends_of",
     },
 )

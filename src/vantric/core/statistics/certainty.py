@@ -8,10 +8,10 @@ from typing import TYPE_CHECKING, Any, Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from vantric.core.numbers.number_format import listed, number_text
+from vantric.core.messages.message import Joined, Label, List, Message, Written, labels
 from vantric.core.results import DataResult
 from vantric.core.statistics.intervals import binomial_limits, rate_intervals, share_intervals
-from vantric.core.statistics.phrases import chance_words, named, p_words
+from vantric.core.statistics.phrases import PValue, chance_text
 from vantric.core.statistics.ranks import Evenness, even_band, evenness_of, first_against_second, rank_ranges
 from vantric.core.statistics.sample import Basis, Sample, rounded, sample_of
 from vantric.errors import RankError
@@ -87,7 +87,7 @@ class Certainty(DataResult):
     evenness
         The test whether all may be equally likely.
     needed
-        How many records like these would name the same vital few with a chance of 95 %, where they are not settled;
+        How many records like these would name the same vital few with a chance of 95%, where they are not sure;
         None where they are, or where no number would.
     rest
         Of folded categories together: low and high.
@@ -115,12 +115,12 @@ class Certainty(DataResult):
 
     @property
     def first_is_sure(self) -> bool:
-        """Whether the most frequent category is beyond chance more frequent than the second."""
+        """Whether the most frequent category is significantly more frequent than the second."""
         return self.first_p <= 1 - _LEVEL
 
     @property
     def settled(self) -> bool:
-        """Whether every category is inside or outside the vital few with a chance of 95 %."""
+        """Whether every category is inside or outside the vital few with a chance of 95%."""
         few = self.vital or 0
         pairs = ((row, place < few) for place, row in enumerate(self.rows) if row.chance is not None)
         return all(_percent(row) >= _SURE if inside else _percent(row) <= 100 - _SURE for row, inside in pairs)
@@ -129,100 +129,89 @@ class Certainty(DataResult):
         """Return a row a category as a frame."""
         return self._of_kind().to_frame(self)
 
-    def sentence(self) -> str:
+    def sentence(self) -> Joined:
         """Return what can be said, in words that can be read out."""
-        return _words(self)
+        return _sentences(self)
 
 
-def _words(sure: Certainty) -> str:
+def _sentences(sure: Certainty) -> Joined:
     """Return what can be said of a ranking."""
-    parts = [_nothing(sure)] if _nothing(sure) else [_first(sure), *_even(sure), *_vital_sentence(sure), *_needed(sure)]
-    message = "; ".join(part for part in parts if part)
-    basis = [sure.counted, *_unseen(sure)]
-    return ". ".join(f"{text[:1].upper()}{text[1:]}" for text in (message, *filter(None, basis))) + "."
+    nothing = _nothing(sure)
+    said = nothing or [_first(sure), *_even(sure), *_vital_sentences(sure), *_needed(sure)]
+    unseen = not sure.declared and len(sure.rows) > 1
+    return Joined([*said, sure.counted, *([Message("only these categories")] if unseen else [])])
 
 
-def _nothing(sure: Certainty) -> str:
+def _nothing(sure: Certainty) -> list[Message]:
     if len(sure.rows) == 1:
-        return f"there is one category, {named(sure.rows[0].category)}: nothing is ranked"
+        return [Message("nothing is ranked", label=Label(sure.rows[0].category))]
     if sure.records < 2 or sure.effective < 1.5:
-        return "one record tells nothing of a ranking"
-    return ""
+        return [Message("one record")]
+    return []
 
 
-def _first(sure: Certainty) -> str:
+def _first(sure: Certainty) -> Message:
     first, second = sure.rows[0], sure.rows[1]
-    most = "has the highest rate" if sure.measure == "rate" else "is the most frequent"
+    of = "rate" if sure.measure == "rate" else "frequency"
+    pair = {"label": Label(first.category), "other": Label(second.category), "p": PValue(sure.first_p)}
     if sure.first_is_sure:
-        return (
-            f"{named(first.category)} {most}, beyond chance ({p_words(sure.first_p)} against {named(second.category)})"
-        )
+        return Message(f"first by {of} is sure", **pair)
     if first.percent == second.percent:
         tied = [row.category for row in sure.rows if row.percent == first.percent]
-        same = "have the same rate" if sure.measure == "rate" else "are equally frequent"
-        return f"which {most} is open: {listed([named(name) for name in tied], most=4)} {same}"
-    return (
-        f"which {most} is open: {named(first.category)} is before {named(second.category)} by no more than chance "
-        f"may do ({p_words(sure.first_p)})"
-    )
+        return Message(f"first by {of} is tied", labels=labels(tied, most=4))
+    return Message(f"first by {of} is open", **pair)
 
 
-def _even(sure: Certainty) -> list[str]:
+def _even(sure: Certainty) -> list[Message]:
     if sure.evenness.p <= 1 - _LEVEL:
         return []
-    what = "have the same rate" if sure.measure == "rate" else "be equally likely"
-    return [f"all categories may {what} (chi-square, {p_words(sure.evenness.p)}), so there may be no vital few"]
+    return [Message("rates may be even" if sure.measure == "rate" else "all may be even", p=PValue(sure.evenness.p))]
 
 
-def _vital_sentence(sure: Certainty) -> list[str]:
+def _vital_sentences(sure: Certainty) -> list[Message]:
     few = sure.vital
     if few is None:
         return []
     if not few:
-        return ["no category stays within the cutoff"]
+        return [Message("no category within")]
     inside = [row for row in sure.rows[:few] if _percent(row) >= _SURE]
     open_ = [row for row in sure.rows[:few] if _percent(row) < _SURE]
     outside = [row for row in sure.rows[few:] if _percent(row) > 100 - _SURE]
     if not open_ and not outside:
         if few == len(sure.rows):
-            return [f"it takes {'both' if few == 2 else f'all {few}'} categories to reach the cutoff"]
-        return ["the vital few are settled: each has a chance of at least 95 % to be one, any other at most 5 %"]
-    parts = [f"{_how_many(len(inside), few)} a chance of at least 95 % to be vital"]
-    if open_:
-        parts.append(f"open inside: {_chances(open_)}")
-    if outside:
-        parts.append(f"open outside: {_chances(outside)}")
-    return ["; ".join(parts)]
+            return [Message("both reach") if few == 2 else Message("all reach", count=few)]
+        return [Message("vital few are sure", sure=Written(f"{_SURE}%"), other=Written(f"{100 - _SURE}%"))]
+    return [
+        _how_many(len(inside), few),
+        *([Message("open inside", chances=_chances(open_))] if open_ else []),
+        *([Message("open outside", chances=_chances(outside))] if outside else []),
+    ]
 
 
 def _percent(row: CertaintyRow) -> int:
     return round(100 * (row.chance or 0.0))
 
 
-def _how_many(inside: int, few: int) -> str:
+def _how_many(inside: int, few: int) -> Message:
+    sure = Written(f"{_SURE}%")
     if inside == few:
-        return "each of the vital few has" if few > 1 else "the vital one has"
-    return f"{number_text(inside) if inside else 'none'} of the {few} vital few {'has' if inside < 2 else 'have'}"
+        return Message("every vital sure", count=few, sure=sure)
+    if not inside:
+        return Message("no vital sure", few=few, sure=sure)
+    return Message("some vital sure", count=inside, few=few, sure=sure)
 
 
-def _chances(rows: list[CertaintyRow]) -> str:
-    return listed([f"{named(row.category)} ({chance_words(row.chance or 0)})" for row in rows], most=4)
+def _chances(rows: list[CertaintyRow]) -> List:
+    named = [Message("label with", label=Label(row.category), value=chance_text(row.chance or 0)) for row in rows]
+    return List(tuple(named), most=4)
 
 
-def _needed(sure: Certainty) -> list[str]:
+def _needed(sure: Certainty) -> list[Message]:
     if sure.vital is None or sure.settled or not sure.vital:
         return []
-    if sure.needed is None:
-        if sure.measure == "rate" or len(sure.rows) > 1_000:
-            return []
-        return ["no number of records like these would settle them: two categories, or a sum and the cutoff, are level"]
-    return [f"about {rounded(sure.needed)} records like these would name the same vital few with a chance of 95 %"]
-
-
-def _unseen(sure: Certainty) -> list[str]:
-    if sure.declared or len(sure.rows) < 2:
-        return []
-    return ["the limits hold for these categories; they do not cover labels first found in these data"]
+    if sure.needed is not None:
+        return [Message("records needed", records=Written(rounded(sure.needed)), sure=Written(f"{_SURE}%"))]
+    return [] if sure.measure == "rate" or len(sure.rows) > 1_000 else [Message("no records enough")]
 
 
 #: Draws x categories that are held at once: 40 MB.
@@ -305,7 +294,7 @@ def _averaged(chances: Floats, sample: Sample) -> Floats:
 
 
 def settling_records(sample: Sample, cut: float, rule: str, seed: int) -> int | None:
-    """Return how many records like these would name the same vital few with a chance of 95 %; None if none would.
+    """Return how many records like these would name the same vital few with a chance of 95%; None if none would.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""What changed beyond chance between before and after: each category, the mix, and the total of rates."""
+"""What changed significantly between before and after: each category, the mix, and the total of rates."""
 
 from __future__ import annotations
 
@@ -7,8 +7,10 @@ from typing import TYPE_CHECKING, Literal
 
 import numpy as np
 
+from vantric.core.counts.provenance import named_unit
+from vantric.core.messages.message import List, Message, Written
 from vantric.core.numbers.caching import remembered
-from vantric.core.numbers.number_format import number_text, readable
+from vantric.core.numbers.number_format import number_text
 from vantric.core.statistics.intervals import binomial_limits
 from vantric.core.statistics.sample import Sample, clustered_sample, rounded, sample_of
 from vantric.core.statistics.significance_tests import chi_square, hypergeometric_tails
@@ -31,7 +33,7 @@ class CategoryChange:
     ----------
     category
     estimate
-        Of shares: the change in percent points; of rates: after as a multiple of before, None if before is zero.
+        Of shares: the change in percentage points; of rates: after as a multiple of before, None if before is zero.
     low, high
         The interval around it, at once with those of all other categories; `high` is None where it has no end.
     p, p_adjusted
@@ -78,12 +80,12 @@ class Changes:
 
     @property
     def beyond(self) -> tuple[CategoryChange, ...]:
-        """The categories that changed beyond chance, the surest first."""
+        """The categories that changed significantly, the surest first."""
         return tuple(sorted((row for row in self.rows if row.beyond_chance), key=lambda row: row.p))
 
     @property
     def mix_differs(self) -> bool:
-        """Whether the mix changed beyond chance."""
+        """Whether the mix changed significantly."""
         return self.mix_p <= 1 - self.level
 
 
@@ -109,7 +111,7 @@ def changes_of(comparison: Comparison, *, level: float = _LEVEL, start: int = 1)
     Shares: R. A. Fisher's exact test (1934), p twice the smaller tail; the interval of R. G. Newcombe (Statistics in
     Medicine 17, 1998, method 10). Rates: the exact test of two Poisson counts given their sum (J. Przyborowski and H.
     Wilenski, Biometrika 31, 1940); the interval of the split by Clopper and Pearson, as a ratio. Both for all
-    categories at once by Bonferroni; beyond chance only if test and interval agree, else the interval is extended to no
+    categories at once by Bonferroni; significant only if test and interval agree, else the interval is extended to no
     change. Records that stand for several occurrences: both sides divided by the pooled sum of squares over the sum.
     The mix: `chi_square`.
     """
@@ -179,9 +181,11 @@ def _words(comparison: Comparison, pooled: Sample, before: Floats, after: Floats
     unit = comparison.before.origin.amount_unit
     if not pooled.clustered or pooled.effective >= pooled.total:
         return pooled.words(unit)
-    sides = " and ".join(rounded(float(side.sum()) * pooled.effective / pooled.total) for side in (before, after))
-    amounts = " and ".join(number_text(float(side.sum()), most_decimals=0) for side in (before, after))
-    return f"{amounts} {readable(unit)} count as about {sides} records"
+    sums = [float(side.sum()) for side in (before, after)]
+    amounts = [Written(number_text(each, most_decimals=0)) for each in sums]
+    records = [Written(rounded(each * pooled.effective / pooled.total)) for each in sums]
+    sides = List(tuple(amounts)), List(tuple(records))
+    return Message("sides count as", amounts=sides[0], unit=named_unit(unit), records=sides[1])
 
 
 def _shares(

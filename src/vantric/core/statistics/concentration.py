@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from vantric.core.messages.message import Joined, Message, Written, interval, level_text
 from vantric.core.numbers.number_format import number_text
 from vantric.core.results import DataResult
 from vantric.core.statistics.intervals import share_intervals
@@ -49,19 +50,29 @@ class Concentration(DataResult):
 
     _kind = "concentration"
 
-    def sentence(self) -> str:
+    def sentence(self) -> Joined:
         """Return the concentration in words."""
         if self.categories == 1:
-            return "There is one category: all is concentrated in it."
-        level = f"{100 * self.level:g} % interval"
-        low, high = self.effective_interval
-        sentence = (
-            f"The {self.categories:,} categories are as concentrated as {number_text(round(self.effective, 1))} "
-            f"equally frequent ones would be ({level} {low:.1f} to {high:.1f}); the Gini coefficient is "
-            f"{coefficient(self.gini)} ({level} {' to '.join(map(coefficient, self.gini_interval))})"
+            return Joined([Message("all in one")])
+        level, (low, high) = level_text(self.level), self.effective_interval
+        return Joined(
+            [
+                Message(
+                    "concentrated as",
+                    number=self.categories,
+                    effective=Written(number_text(round(self.effective, 1))),
+                    level=level,
+                    range=interval(f"{low:.1f}", f"{high:.1f}"),
+                ),
+                Message(
+                    "gini",
+                    gini=Written(coefficient(self.gini)),
+                    level=level,
+                    range=interval(*map(coefficient, self.gini_interval)),
+                ),
+                self.counted,
+            ]
         )
-        counted = f". {self.counted[:1].upper()}{self.counted[1:]}" if self.counted else ""
-        return f"{sentence}{counted}."
 
 
 def concentration_of(table: ParetoTable, *, level: float = 0.95) -> Concentration:

@@ -1,13 +1,13 @@
-"""Phrases of all statements: p-values, chances, labels, as they can be read to someone without statistics."""
+"""Numbers of all statements: p-values, chances, coefficients, with no more digits than they bear."""
 
 from __future__ import annotations
 
 import math
+from dataclasses import dataclass
 
-from vantric.core.numbers.number_format import one_line
+from vantric.core.messages.formatter import Argument, Formatter
+from vantric.core.messages.message import Message, Written
 
-#: A label in a sentence is cut beyond this.
-_LONGEST = 40
 #: Smaller p-values are said to be smaller.
 _TINY = 0.001
 
@@ -21,16 +21,25 @@ def p_words(p: float) -> str:
     return f"p = {p:.3f}" if p < 0.0995 else f"p = {p:.2f}"
 
 
-def chance_words(chance: float) -> str:
+@dataclass(frozen=True)
+class PValue(Argument):
+    """A p-value, as `p_words` writes it."""
+
+    p: float
+
+    def text_in(self, formatter: Formatter) -> str:
+        """Return the p-value with the marks of the formatter."""
+        sign, _, number = p_words(self.p).rpartition(" ")
+        return f"{sign} {formatter.number(number)}"
+
+
+def chance_text(chance: float) -> Message:
     """Return a chance in whole percent, which never says certain or impossible."""
     if chance >= 0.995:
-        return "over 99 %"
-    return "under 1 %" if chance < 0.005 else f"{100 * chance:.0f} %"
-
-
-def named(label: str) -> str:
-    """Return a label as it is cited in a sentence."""
-    return f"“{one_line(label, longest=_LONGEST)}”"
+        return Message("over", percent=Written("99%"))
+    if chance < 0.005:
+        return Message("under", percent=Written("1%"))
+    return Message("percent only", percent=Written(f"{100 * chance:.0f}%"))
 
 
 def coefficient(value: float) -> str:

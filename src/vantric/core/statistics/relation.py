@@ -9,10 +9,10 @@ from typing import Literal
 
 import numpy as np
 
-from vantric.core.numbers.number_format import number_text
+from vantric.core.messages.message import Joined, Label, Message, Written, interval, level_text
 from vantric.core.numbers.periods import PERIODS, Period
 from vantric.core.results import DataResult
-from vantric.core.statistics.phrases import coefficient, named, p_words
+from vantric.core.statistics.phrases import PValue, coefficient
 from vantric.core.statistics.sample import rounded
 from vantric.core.statistics.significance_tests import permutation_p
 from vantric.core.statistics.time_series import TimedRelation, timed_relation
@@ -42,7 +42,7 @@ class Relation(DataResult):
         What must be said with it; empty if nothing.
     names
     verdict
-        ``"related"`` beyond chance, ``"not shown"``, or ``"cannot be said"``.
+        ``"related"`` (statistically significant), ``"not shown"``, or ``"cannot be said"``.
     p, p_adjusted
         Of no relation; and corrected for the pairs of series that were looked at together. None where nothing is said.
     reason
@@ -71,66 +71,66 @@ class Relation(DataResult):
 
     _kind = "relation"
 
-    def sentence(self) -> str:
-        """Return the relation in one sentence, with what must be said with it."""
-        return _words(self)
+    def sentence(self) -> Joined:
+        """Return the relation, and what must be said with it."""
+        return Joined([*_said(self), *_influence(self), *([Message("no cause")] if self.caution else [])])
 
 
-def _words(relation: Relation) -> str:
-    """Return whether two series go together, and what must be said with it."""
-    pair = " and ".join(map(named, relation.names))
-    parts = [_said(relation, pair), _influence(relation), relation.caution]
-    return "; ".join(filter(None, parts)) + "."
-
-
-def _said(relation: Relation, pair: str) -> str:
+def _said(relation: Relation) -> list[Message]:
+    """Return whether two series go together, and by how much."""
+    pair = dict(zip(("first", "second"), map(Label, relation.names), strict=True))
     if relation.verdict == "cannot be said":
-        return f"Whether {pair} go together cannot be said: {relation.reason}"
+        return [Message("relation unknown", reason=relation.reason, **pair)]
     if relation.timed is not None:
-        return _time_sentence(relation, pair)
+        return _in_time_said(relation, pair)
     assert relation.spearman is not None
-    numbers = f"Spearman correlation {coefficient(relation.spearman)}{_interval_phrase(relation)}"
-    if relation.verdict == "related":
-        how = "together" if relation.spearman > 0 else "against each other"
-        return f"{pair} go {how} beyond chance ({_p(relation)}): over {number_text(relation.n)} pairs, {numbers}"
-    return (
-        f"Over {number_text(relation.n)} pairs no relation of {pair} is shown beyond chance ({_p(relation)}; {numbers})"
-    )
+    kind = _kind_of_relation(relation, relation.spearman)
+    return [Message(kind, count=relation.n, p=_p(relation), **pair), _correlation_said(relation, relation.spearman)]
 
 
-def _time_sentence(relation: Relation, pair: str) -> str:
+def _kind_of_relation(relation: Relation, size: float) -> str:
+    if relation.verdict != "related":
+        return "no relation"
+    return "go together" if size > 0 else "go against"
+
+
+def _correlation_said(relation: Relation, size: float) -> Message:
+    value = Written(coefficient(size))
+    if relation.spearman_interval is not None:
+        level, ends = level_text(relation.level), interval(*map(coefficient, relation.spearman_interval))
+        return Message("correlation with interval", value=value, level=level, range=ends)
+    return Message("correlation exact" if abs(size) > 1 - _EXACT else "correlation", value=value)
+
+
+def _in_time_said(relation: Relation, pair: dict[str, Label]) -> list[Message]:
     timed = relation.timed
     assert timed is not None
-    counted = f"{number_text(timed.changes)} changes count as about {rounded(timed.effective)}"
-    numbers = f"correlation of their ranks {coefficient(timed.correlation or 0.0)}, {counted}"
-    what = "trend" if timed.period == "year" else "trend and season"
-    beyond = f"from {timed.period} to {timed.period}, beyond {what}"
-    if relation.verdict == "related":
-        how = "together" if (timed.correlation or 0.0) > 0 else "against each other"
-        return f"The changes of {pair} {beyond}, go {how} beyond chance ({_p(relation)}; {numbers})"
-    return f"No relation of the changes of {pair} {beyond}, is shown beyond chance ({_p(relation)}; {numbers})"
+    size = timed.correlation or 0.0
+    beyond = Message("beyond trend" if timed.period == "year" else "beyond trend and season")
+    period = Message(f"period {timed.period}")
+    return [
+        Message(f"changes {_kind_of_relation(relation, size)}", period=period, beyond=beyond, p=_p(relation), **pair),
+        Message(
+            "correlation of changes",
+            value=Written(coefficient(size)),
+            count=timed.changes,
+            effective=Written(rounded(timed.effective)),
+        ),
+    ]
 
 
-def _p(relation: Relation) -> str:
+def _p(relation: Relation) -> PValue | Message:
     assert relation.p is not None
     assert relation.p_adjusted is not None
-    more = ", with the other pairs in mind" if relation.p_adjusted > relation.p * (1 + 1e-9) else ""
-    return f"{p_words(relation.p_adjusted)}{more}"
+    value = PValue(relation.p_adjusted)
+    return Message("p of several", p=value) if relation.p_adjusted > relation.p * (1 + 1e-9) else value
 
 
-def _interval_phrase(relation: Relation) -> str:
-    if relation.spearman_interval is None:
-        exact = relation.spearman is not None and abs(relation.spearman) > 1 - _EXACT
-        return ", every pair in the same order" if exact else ""
-    low, high = relation.spearman_interval
-    return f", {100 * relation.level:g} % interval {coefficient(low)} to {coefficient(high)}"
-
-
-def _influence(relation: Relation) -> str:
+def _influence(relation: Relation) -> list[Message]:
     if relation.influence is None:
-        return ""
+        return []
     place, without = relation.influence
-    return f"it hangs on one pair, number {place}: without it the correlation is {coefficient(without)}"
+    return [Message("hangs on one pair", place=place, value=Written(coefficient(without)))]
 
 
 _FEWEST = 6  # pairs, below which no permutation can be unlikely
@@ -196,7 +196,7 @@ def relation_of(
     intervals = _interval(pearson, n, 1.0, normal), _interval(spearman, n, 1 + spearman**2 / 2, t)
     plain = replace(plain, pearson_interval=intervals[0], spearman_interval=intervals[1])
     if n < _FEWEST:
-        return replace(plain, reason=f"{n} pairs are too few: no order of so few is beyond chance")
+        return replace(plain, reason=f"{n} pairs are too few: no order of so few is statistically significant")
     relation = decided(replace(plain, p=permutation_p(_ranks(a), _ranks(b))), 1.0)
     return _with_influence(relation, a, b, np.flatnonzero(both))
 

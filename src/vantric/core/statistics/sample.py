@@ -8,7 +8,9 @@ from typing import TYPE_CHECKING, Any, Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from vantric.core.numbers.number_format import counted, number_text, readable
+from vantric.core.counts.provenance import named_unit
+from vantric.core.messages.message import Message, Written
+from vantric.core.numbers.number_format import number_text
 from vantric.errors import RankError
 
 if TYPE_CHECKING:
@@ -84,15 +86,16 @@ class Sample:
 
     def words(self, unit: str) -> str:
         """Return in words how much the records tell, where that is not plain; else nothing."""
-        amount = number_text(round(self.total))
+        amount = round(self.total)
         if self.basis == "ready":
-            noun = "occurrences" if unit == "records" else readable(unit)
-            return f"each of the {amount} {noun} is taken for a record of its own" if self.total > 1 else ""
+            noun = Message("occurrences") if unit == "records" else named_unit(unit)
+            return Message("each a record", number=amount, unit=noun) if self.total > 1 else ""
         if self.basis == "records" or self.effective >= self.total * (1 - _EQUAL):
             return ""
-        records = counted(round(self.records), "record")
-        verb = "counts" if self.records == 1 else "count"
-        return f"{amount} {readable(unit)} in {records} {verb} as about {rounded(self.effective)}"
+        counted = Message("counted", number=amount, unit=named_unit(unit))
+        return Message(
+            "records count as", count=round(self.records), amount=counted, effective=Written(rounded(self.effective))
+        )
 
 
 def rounded(number: float) -> str:

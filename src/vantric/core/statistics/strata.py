@@ -7,9 +7,10 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from vantric.core.messages.message import Joined, Label, Message, Percent
 from vantric.core.numbers.caching import remembered
-from vantric.core.numbers.number_format import listed, one_line, percent_text
-from vantric.core.statistics.phrases import named, p_words
+from vantric.core.numbers.number_format import one_line
+from vantric.core.statistics.phrases import PValue
 from vantric.core.statistics.ranks import binomial_tail
 from vantric.core.statistics.sample import sample_of
 from vantric.core.statistics.significance_tests import chi_square, expected_of
@@ -54,7 +55,7 @@ class StandoutCell:
 
 @dataclass(frozen=True)
 class Reversal:
-    """In one stratum another category than that of the whole leads, beyond chance."""
+    """In one stratum another category than that of the whole leads significantly."""
 
     first: str
     stratum: str
@@ -73,7 +74,7 @@ class Strata:
     statistic, degrees, p, simulated
         Of the chi-square test; `simulated` where some expected counts are small.
     cells
-        Those that stand out beyond chance, the furthest first; none where the strata do not differ.
+        Those that stand out significantly, the furthest first; none where the strata do not differ.
     reversals
     counted
         How much the records tell, in words; empty for plain records.
@@ -90,34 +91,32 @@ class Strata:
 
     @property
     def differ(self) -> bool:
-        """Whether the strata differ beyond chance."""
+        """Whether the strata differ significantly."""
         return self.p <= _ALPHA
 
-    def sentence(self) -> str:
+    def sentence(self) -> Joined:
         """Return whether the strata differ, and where."""
-        split = f"“{one_line(self.split)}”"
+        split, p = Label(one_line(self.split)), PValue(self.p)
         if not self.differ:
-            sentence = f"The labels of {split} do not differ beyond chance in their mix (chi-square, {p_words(self.p)})"
-            return f"{sentence}{self._basis()}."
-        sentence = f"The labels of {split} differ in their mix beyond chance (chi-square, {p_words(self.p)})"
-        if self.cells:
-            sentence += f": {listed([_stands(cell) for cell in self.cells], most=_MOST_NAMED)}"
-        else:
-            sentence += ", though no single cell stands out"
-        for reversal in self.reversals[:_MOST_NAMED]:
-            leader = named(reversal.first_there)
-            sentence += f"; {named(reversal.first)} leads overall, but in {named(reversal.stratum)} {leader} does"
-        return f"{sentence}{self._basis()}."
-
-    def _basis(self) -> str:
-        return f". {self.counted[:1].upper()}{self.counted[1:]}" if self.counted else ""
+            return Joined([Message("mix does not differ", split=split, p=p), self.counted])
+        cells = [_stands(cell) for cell in self.cells[:_MOST_NAMED]]
+        more = len(self.cells) - len(cells)
+        cells += [Message("more cells", count=more)] if more else []
+        turned = [
+            Message("reversal", label=Label(turn.first), stratum=Label(turn.stratum), other=Label(turn.first_there))
+            for turn in self.reversals[:_MOST_NAMED]
+        ]
+        stands = cells or [Message("no single cell")]
+        return Joined([Message("mix differs", split=split, p=p), *stands, *turned, self.counted])
 
 
-def _stands(cell: StandoutCell) -> str:
-    more = "more" if cell.residual > 0 else "fewer"
-    return (
-        f"{named(cell.stratum)} has {more} of {named(cell.category)} than its share "
-        f"({percent_text(cell.percent)} there, {percent_text(cell.expected_percent)} of all)"
+def _stands(cell: StandoutCell) -> Message:
+    return Message(
+        "more in stratum" if cell.residual > 0 else "fewer in stratum",
+        stratum=Label(cell.stratum),
+        label=Label(cell.category),
+        share=Percent(cell.percent),
+        overall=Percent(cell.expected_percent),
     )
 
 
@@ -193,7 +192,7 @@ def _cells(counts: Floats, names: list[str], strata: list[str]) -> tuple[Standou
 
 
 def _reversals(counts: Floats, names: list[str], strata: list[str]) -> tuple[Reversal, ...]:
-    """Return the strata in which another category is before the first of all, beyond chance."""
+    """Return the strata in which another category is before the first of all, significantly."""
     sums = counts.sum(axis=1)
     first = int(sums.argmax())
     reversals = []

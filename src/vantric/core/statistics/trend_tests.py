@@ -18,7 +18,7 @@ Mask = NDArray[np.bool_]
 _SIGMAS = 3.0
 _RANGE = 1.128  # mean of the range of two normal values, in standard deviations
 _FEWEST_FOR_LIMITS = 3  # periods, below which there are no limits
-_FEW = 5.0  # a period, below which three standard deviations are no limit of chance
+_FEW = 5.0  # a period, below which three standard deviations are no control limit
 #: The normal tail beyond three standard deviations.
 _TAIL = 0.00135
 #: Points in a row on one side of the center line (Nelson 1984).
@@ -37,7 +37,7 @@ class ChartPoint:
     value
         Frequency, rate or percent; None where there is no basis.
     lower, upper
-        The limits of chance; None where there are none.
+        The control limits; None where there are none.
     whole
         Whether it counts: not of a partial period.
     signals
@@ -202,7 +202,7 @@ class Slope:
     Attributes
     ----------
     change, low, high
-        By which factor it changes from one period to the next, and the interval of 95 %; None if it cannot be fitted.
+        By which factor it changes from one period to the next, and the interval of 95%; None if it cannot be fitted.
     p
         Of no trend.
     dispersion
@@ -273,7 +273,7 @@ def slope_of(counts: Floats, basis: Floats, whole: Mask, *, percent: bool, start
 
 
 def _p(z: float, dispersion: float, degrees: int) -> tuple[float, float]:
-    """Return the two-sided p-value, and the quantile for an interval of 95 %."""
+    """Return the two-sided p-value, and the quantile for an interval of 95%."""
     from scipy.special import ndtr, ndtri, stdtr, stdtrit
 
     if dispersion <= 1:

@@ -9,9 +9,11 @@ from typing import TYPE_CHECKING, Any, Unpack
 import numpy as np
 
 from vantric.core.counts.ordering import Measured
-from vantric.core.numbers.number_format import counted, digits_text, ends_texts, listed, number_text, one_line
+from vantric.core.counts.provenance import named_unit
+from vantric.core.messages.message import Day, Joined, Label, List, Message, Written, interval
+from vantric.core.numbers.number_format import digits_text, ends_texts, one_line
 from vantric.core.results import TableResult
-from vantric.core.statistics.phrases import named, p_words
+from vantric.core.statistics.phrases import PValue
 from vantric.core.statistics.sample import sample_of
 from vantric.core.statistics.trend_tests import BEYOND, ControlChart, Slope, control_chart, slope_of
 from vantric.errors import RankError
@@ -40,9 +42,9 @@ class CategoryTrend:
     chart
         Its values, center line, limits and signals.
     slope
-        Whether it rises or falls; None where that cannot be said.
+        Whether it rises or falls; None where that cannot be arguments.
     p_adjusted
-        Of no trend, with the other categories in mind; None where nothing is said.
+        Of no trend, with the other categories in mind; None where nothing is arguments.
     """
 
     category: str
@@ -53,7 +55,7 @@ class CategoryTrend:
 
     @property
     def beyond_chance(self) -> bool:
-        """Whether it rises or falls beyond chance."""
+        """Whether it rises or falls significantly."""
         return self.p_adjusted is not None and self.p_adjusted <= _ALPHA
 
 
@@ -83,7 +85,7 @@ class Trend(TableResult):
     tally
         What was counted over all periods.
     reason
-        Why no trend can be said; else empty.
+        Why no trend can be arguments; else empty.
     """
 
     by: str
@@ -103,15 +105,15 @@ class Trend(TableResult):
 
     @property
     def beyond(self) -> tuple[CategoryTrend, ...]:
-        """The categories that rise or fall beyond chance, the surest first."""
+        """The categories that rise or fall significantly, the surest first."""
         return tuple(sorted((row for row in self.rows if row.beyond_chance), key=lambda row: row.p_adjusted or 0.0))
 
-    def sentence(self) -> str:
-        """Return which categories have a trend, which signals there are, and what must be said with it."""
-        return _words(self)
+    def sentence(self) -> Joined:
+        """Return which categories have a trend, which signals there are, and what must be arguments with it."""
+        return Joined([*_trends(self), *_signals(self), *_partial(self), *_basis(self), self.counted])
 
     def chart(self, **options: Unpack[TrendChartOptions]) -> PanelChart:
-        """Return small lines, a panel a category: center line, limits of chance, signals, marked dates."""
+        """Return small lines, a panel a category: center line, control limits, signals, marked dates."""
         chart: PanelChart = self._of_kind().public_chart(self, **options)
         return chart
 
@@ -128,71 +130,72 @@ class Trend(TableResult):
         return f"<Trend of {len(self.rows)} categories over {len(self.periods)} periods: {self.tally.base()}>"
 
 
-def _words(trend: Trend) -> str:
-    """Return which categories have a trend, the signals, partial periods, and what the records count as."""
-    parts = [_trends(trend), _signals(trend), _partial(trend), _basis_sentence(trend), trend.counted]
-    return ". ".join(f"{part[:1].upper()}{part[1:]}" for part in parts if part) + "."
-
-
-def _trends(trend: Trend) -> str:
-    whole = sum(point.whole for point in trend.rows[0].chart.points)
-    over = f"over {counted(whole, trend.period if whole == len(trend.periods) else f'whole {trend.period}')}"
+def _trends(trend: Trend) -> list[Message]:
     # Too few periods: say why, rather than nothing.
     if trend.reason:
-        return f"whether there is a trend cannot be said: {trend.reason}"
-    tested = [row for row in trend.rows if row.slope is not None]
-    beyond = trend.beyond
+        return [Message("trend unknown", reason=trend.reason)]
+    number = sum(point.whole for point in trend.rows[0].chart.points)
+    every = "" if number == len(trend.periods) else "whole "
+    over = Message(f"{every}periods, {trend.period}", count=number)
+    tested, beyond = [row for row in trend.rows if row.slope is not None], trend.beyond
     if not beyond:
-        what = f"{named(tested[0].category)} has no trend" if len(tested) == 1 else "no category has a trend"
-        return f"{over}, {what} beyond chance"
-    text = listed([_change(row, trend.period) for row in beyond], most=_MOST)
-    return f"{over}, beyond chance: {text}{'' if len(beyond) == len(tested) else '; no other has a trend'}"
+        if len(tested) == 1:
+            return [Message("no trend of one", periods=over, label=Label(tested[0].category))]
+        return [Message("no trend", periods=over)]
+    more = len(beyond) - _MOST
+    return [
+        Message("trends", count=len(beyond), tested=len(tested), periods=over),
+        *(_change(row, trend.period) for row in beyond[:_MOST]),
+        *([Message("more trends", count=more)] if more > 0 else []),
+    ]
 
 
-def _change(row: CategoryTrend, period: str) -> str:
+def _change(row: CategoryTrend, period: str) -> Message:
     slope = row.slope
     assert slope is not None
     assert row.p_adjusted is not None
+    arguments = {"label": Label(row.category), "p": PValue(row.p_adjusted)}
     # The slope is too steep for an interval, though the test is sure.
     if slope.change is None or slope.low is None or slope.high is None:
-        return f"{named(row.category)} changes ({p_words(row.p_adjusted)})"
-    verb = "rises" if slope.change > 1 else "falls"
+        return Message("changes", **arguments)
     # In percent a period, without a sign: the verb says which way.
     ends = sorted(abs(100 * (value - 1)) for value in (slope.low, slope.high))
     low, high = ends_texts(ends[0], ends[1], digits=2)
-    return (
-        f"{named(row.category)} {verb} by {digits_text(abs(100 * (slope.change - 1)), digits=2)} % a {period} "
-        f"(95 % interval {low} to {high} %, {p_words(row.p_adjusted)})"
+    return Message(
+        "rises" if slope.change > 1 else "falls",
+        percent=Written(f"{digits_text(abs(100 * (slope.change - 1)), digits=2)}%"),
+        period=Message(f"period {period}"),
+        range=interval(low, f"{high}%"),
+        **arguments,
     )
 
 
-def _signals(trend: Trend) -> str:
-    texts = []
+def _signals(trend: Trend) -> list[Message]:
+    sentences = []
     for row in trend.rows:
         beyond = [trend.periods[index] for index, rule in row.chart.signals if rule == BEYOND]
         runs = [trend.periods[index] for index, rule in row.chart.signals if rule != BEYOND]
-        parts = [f"{listed(beyond, most=_MOST)} beyond the limits of chance"] if beyond else []
-        parts += [f"nine or more in a row on one side up to {runs[-1]}"] if runs else []
-        if parts:
-            texts.append(f"{named(row.category)}: {', '.join(parts)}")
-    if texts:
-        return f"signals: {'; '.join(texts)}"
+        if beyond:
+            sentences.append(Message("outside limits", label=Label(row.category), periods=_periods(beyond)))
+        if runs:
+            sentences.append(Message("nine in a row", label=Label(row.category), period=Day(runs[-1])))
     charted = any(row.chart.center is not None for row in trend.rows)
-    return "no period is beyond the limits of chance" if charted else ""
+    return sentences or ([Message("none outside limits")] if charted else [])
 
 
-def _partial(trend: Trend) -> str:
+def _periods(labels: Sequence[str]) -> List:
+    return List(tuple(Day(one_line(label)) for label in labels), _MOST)
+
+
+def _partial(trend: Trend) -> list[Message]:
     if not trend.partial:
-        return ""
-    verb = "is a partial period" if len(trend.partial) == 1 else "are partial periods"
-    out = " and left out of trend and limits" if trend.measure == "frequency" else ""
-    return f"{listed([one_line(label) for label in trend.partial])} {verb}{out}"
+        return []
+    kind = "partial periods left out" if trend.measure == "frequency" else "partial periods"
+    return [Message(kind, count=len(trend.partial), periods=_periods(trend.partial))]
 
 
-def _basis_sentence(trend: Trend) -> str:
-    if trend.measure != "frequency":
-        return ""
-    return f"what each {trend.period} was counted in is not known: with it (per) rates could be compared"
+def _basis(trend: Trend) -> list[Message]:
+    return [Message("no exposure")] if trend.measure == "frequency" else []
 
 
 #: Periods, below which no slope is fitted.
@@ -229,7 +232,7 @@ def trends_of(
     Raises
     ------
     RankError
-        If nothing can be said: amounts that came added up, an exposure that is not above zero where something was
+        If nothing can be arguments: amounts that came added up, an exposure that is not above zero where something was
         counted.
 
     Notes
@@ -263,7 +266,7 @@ def trends_of(
         rows.append(CategoryTrend(name, tuple(counts.tolist()), chart, slope))
     unit = _unit(tally.origin.amount_unit, measure, units, of)
     number = int(whole.sum())
-    few = f"{counted(number, f'whole {table.period}')} {'is' if number == 1 else 'are'} too few: four are needed"
+    few = Message("too few periods", count=number, periods=Message(f"whole periods, {table.period}", count=number))
     return Trend(
         table.origin.by or "",
         table.split,
@@ -304,7 +307,11 @@ def _scale(measure: Measured, units: float) -> float:
 def _unit(unit: str, measure: Measured, units: float, of: str) -> str:
     if measure == "percent":
         return "%"
-    return f"{unit} per {number_text(units)} {of}".replace("per 1 ", "per ") if measure == "rate" else unit
+    if measure == "frequency":
+        return unit
+    return Message(
+        "unit per", unit=named_unit(unit), per=Message("per", number=units, of=of) if units != 1 else f"per {of}"
+    )
 
 
 def adjusted(rows: Sequence[CategoryTrend]) -> list[CategoryTrend]:
