@@ -121,7 +121,7 @@ def main() -> None:
             "drill.png": f"pareto inspections.csv --drill family,defect --families defect_families.csv {merged}",
             "compare.png": shifts,
             "combine_rejects.png": f"combine {months} --bars 'first_firing=Tiles fired' --unit 'Tiles fired=tiles' "
-            "--line percent:rejected/first_firing=Rejected --reference '4@secondary=Limit 4 %'",
+            "--line percent:rejected/first_firing=Rejected --reference '4@secondary=Limit 4%'",
             "combine_energy.png": f"combine {months} {firings} --line energy_kwh=Energy --unit Energy=kWh "
             "--together stacked --totals --labels Energy=none",
             "combine_gap.png": "combine crews.csv --x crew --planned planned_hours --actual achieved_hours "
