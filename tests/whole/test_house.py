@@ -1,6 +1,8 @@
 """The rooms import only rooms before them, and the core nothing from outside."""
 
 import ast
+import doctest
+import importlib
 import io
 import re
 import subprocess
@@ -250,6 +252,18 @@ class Street(unittest.TestCase):
             "print(status, *[n for n in ('pandas', 'matplotlib', 'rich', 'scipy') if n in sys.modules])"
         )
         self.assertEqual(fresh(code).strip(), "0")
+
+
+class Examples(unittest.TestCase):
+    def test_examples_of_docstrings_show_what_is_so(self) -> None:
+        tried = 0
+        for name, path in modules():
+            if ">>>" in path.read_text(encoding="utf-8"):
+                with self.subTest(module=name):
+                    result = doctest.testmod(importlib.import_module(name))
+                    self.assertEqual(result.failed, 0)
+                    tried += result.attempted
+        self.assertGreater(tried, 15)
 
 
 class Light(unittest.TestCase):

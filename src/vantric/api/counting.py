@@ -66,9 +66,9 @@ def trend(data: Any, by: str | None = None, **options: Unpack[TrendOptions]) -> 
     Examples
     --------
     >>> import vantric as vt
-    >>> log = {"defect": ["Pinhole"] * 8, "date": [f"2026-0{month}-15" for month in (1, 2, 2, 3, 3, 4, 4, 4)]}
-    >>> vt.trend(log, "defect", date="date").sentence().partition(".")[0]
-    'Over 4 months there is no evidence of a trend of “Pinhole”.'
+    >>> days = [f"2026-0{month}-{day:02d}" for month in range(1, 7) for day in (1, 15, 30 if month != 2 else 28)]
+    >>> vt.trend({"defect": ["Pinhole"] * 18, "date": days}, "defect", date="date").sentence().partition(". ")[0]
+    'Over 6 months there is no evidence of a trend of “Pinhole”'
     """
     trend: Trend = kind_named("trend").made(data, {**options, "by": by})
     return trend
@@ -285,8 +285,8 @@ def pareto(data: Any, by: str | None = None, **options: Unpack[ParetoOptions]) -
     Examples
     --------
     >>> import vantric as vt
-    >>> vt.pareto(["Pinhole", "Warping", "Pinhole", None]).sentence()
-    'Of 3 records, it takes both categories to reach the cutoff of 80%; 1 record without a label is left out.'
+    >>> vt.pareto(["Pinhole", "Warping", "Pinhole", None]).sentence().partition(". ")[0]
+    'Both categories are needed to reach the 80% cutoff of 3 records'
     """
     table: ParetoTable = kind_named("pareto").made(data, {**options, "by": by})
     return table
