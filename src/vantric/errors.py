@@ -35,7 +35,7 @@ class VantricError(Exception):
     Parameters
     ----------
     message
-        Text; line ends in it, which come from what the user gave, become blanks.
+        Text; line ends in it, which come from what the user gave, become spaces.
     value
         What was given and cannot be used, where it is one value.
     known

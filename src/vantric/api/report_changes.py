@@ -20,7 +20,7 @@ _THEN, _NOW = "last time", "now"
 _MOST = 4  # moves and revised values that are named
 #: Sums of floats that were saved as decimals differ by less than this when nothing changed.
 _NOISE = 1e-9
-_FEW = 8  # ranks that are told
+_FEW = 8  # ranks that are compared
 
 
 @dataclass(frozen=True)

@@ -28,7 +28,7 @@ RESULTS = "vantric/report-results"
 #: Bytes of a saved report; a larger file is not one of ours.
 _LARGEST = 200_000_000
 _PLAIN = FileReading()
-#: Endings by which a source is told from the name of another section.
+#: Endings by which a source is distinguished from the name of another section.
 _FILES = (".csv", ".tsv", ".txt", ".json", ".ndjson", ".jsonl", ".parquet", ".gz", ".zst")
 
 

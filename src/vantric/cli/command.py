@@ -103,7 +103,7 @@ def make_command(
     examples
         Two, as they are typed in the folder of the demo data.
     first
-        The options most used, ten at most, that the short help shows, with blanks between them; all if there are none.
+        The options most used, ten at most, that the short help shows, with spaces between them; all if there are none.
     named
         Options that can be given for one series by its name.
     more

@@ -53,7 +53,7 @@ def explained(topic: str) -> str:
 
 
 def _search(words: str) -> str:
-    """Return where a word is spoken of: topics, options and codes; nothing if it is nowhere, or too short to tell."""
+    """Return where a word occurs: topics, options and codes; nothing if it occurs nowhere, or is too short to tell."""
     if len(words) < _SHORTEST:
         return ""
     spoken = re.compile(rf"(?<!\w){re.escape(words)}(?!\w)", re.IGNORECASE).search
@@ -67,7 +67,7 @@ def _search(words: str) -> str:
     if not pairs:
         return ""
     formatter = click.HelpFormatter(width=_width())
-    formatter.write(f"Nothing is called '{words}'; it is spoken of in:\n")
+    formatter.write(f"Nothing is called '{words}'; it occurs in:\n")
     with formatter.indentation():
         formatter.write_dl(list(dict.fromkeys(pairs))[:_MOST_FOUND])
     return formatter.getvalue()

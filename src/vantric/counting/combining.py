@@ -146,7 +146,7 @@ def unlike_bases(stacked: Sequence[Measure]) -> list[Note]:
     ]
 
 
-#: ``KIND:...``, by which a text is told from a column.
+#: ``KIND:...``, by which a text is distinguished from a column.
 _MEASURE = re.compile(r"\s*([\w-]+)\s*:", re.ASCII)
 #: Measures that are in the unit of their column.
 _OF_UNIT = ("value", "sum", "mean", "median", "min", "max", "difference", "running")

@@ -38,7 +38,7 @@ if TYPE_CHECKING:
 
 
 def rank(data: Any, analysis: ParetoSettings, counting: CountSettings, opening: ReadSettings) -> ParetoTable:
-    """Read, count, rank, cumulate and cut off.
+    """Read, count, rank, accumulate, and mark the cutoff.
 
     Raises
     ------

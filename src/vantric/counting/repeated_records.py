@@ -57,7 +57,7 @@ def doubled(records: Records, by: str, rows: Iterable[int]) -> list[Note]:
 
 
 def copied_records(data: Any, opening: ReadSettings) -> list[Note]:
-    """Report some records of a source that stand twice; nothing where it cannot be told."""
+    """Report some records of a source that stand twice; nothing where it is not known."""
     try:
         return with_records(data, opening, [], partly_doubled)
     except VantricError:  # a note must not stop what it is about

@@ -132,7 +132,7 @@ class DaskTable(FrameTable):
     Parameters
     ----------
     frame
-        As the user handed it over; it is told by narwhals.
+        As the user handed it over; narwhals recognizes it.
     """
 
     apart = False

@@ -102,7 +102,7 @@ class Part:
         return self.kinds[name] == TEXT
 
     def number(self, name: str) -> str:
-        """Return the SQL of a text column with blanks around it trimmed to nothing; as it was read, if it was."""
+        """Return the SQL of a text column with spaces around it trimmed to nothing; as it was read, if it was."""
         column = self.read[name].column if name in self.read else self.columns[name]
         return f"nullif(trim({column}), '')"
 

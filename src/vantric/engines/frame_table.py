@@ -52,7 +52,7 @@ class FrameTable(ABC):
         Whether the engine raises an error where a value does not fit, which is then no failure of its own; else the
         result is missing or saturated there.
     apart
-        Whether extremes of whole columns are told quickest by an aggregation of their own.
+        Whether extremes of whole columns are found quickest by an aggregation of their own.
     compensates
         Whether sums of floats by keys are compensated for what each addition rounds.
     """

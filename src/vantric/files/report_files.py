@@ -38,7 +38,7 @@ _TEXT_MARKS = ('"""', "'''")
 
 
 def line_of(text: str, ending: str, path: Sequence[str | int]) -> int | None:
-    """Return the line, from 1, of a key or of what holds it; None where it cannot be told.
+    """Return the line, from 1, of a key or of what holds it; None where it is not known.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""What a kind of result is: how it is made of a source, reviewed, told, drawn, written and saved."""
+"""What a kind of result is: how it is made of a source, reviewed, described, drawn, written and saved."""
 
 from __future__ import annotations
 
@@ -111,7 +111,7 @@ class Kind:
     section
         Returns what pages, workbooks and slides hold of it.
     drawn
-        Whether its chart is what is reviewed and told: it is needed whatever is written.
+        Whether its chart is what is reviewed and described: it is needed whatever is written.
     optional
         Sections that only some results of the kind have.
     shown

@@ -28,7 +28,7 @@ from vantric.reading.headings import (
 _DELIMITERS = (",", ";", "\t", "|")
 #: A sign that no text uses parts the columns of a file that has only one.
 _NO_DELIMITER = "\x1f"
-#: Lines by which the delimiter is told.
+#: Lines by which the delimiter is recognized.
 _SAMPLED_LINES = 50
 #: Signs of one cell; the module `csv` stops far earlier.
 _FIELD_LIMIT = 1 << 24
@@ -298,7 +298,7 @@ def _like_data(grid: Grid, part: Block, row: int) -> bool:
         number
         for number in range(row + 1, min(part.bottom, row + _SAMPLED_ROWS) + 1)
         if cells_of(grid, number, part) != cells
-    ]  # a header that comes again is no record
+    ]  # a repeated header is no record
     index, alike, again = len(filled(cells)), 0, 0
     for place, cell in enumerate(cells):
         if is_blank(cell):

@@ -100,7 +100,7 @@ _DATES = re.compile(r"\d{4}-\d{2}(-\d{2})?([ T].*)?|\d{1,2}[./-]\d{1,2}[./-]\d{2
 
 
 def one_line_name(cell: Any) -> str:
-    """Return a heading on one line: line breaks and doubled blanks are one blank."""
+    """Return a heading on one line: line breaks and doubled spaces are one space."""
     return " ".join((label_text(cell) or "").split())
 
 

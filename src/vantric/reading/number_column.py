@@ -44,7 +44,7 @@ _MULTIPLIERS = frozenset(
         "cr",
     ]
 )
-#: A minus before a number, with blanks.
+#: A minus before a number, with spaces.
 _LEADING = re.compile(r"\s*-\s*[0-9.,]")
 
 

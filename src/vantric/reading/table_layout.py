@@ -242,7 +242,7 @@ def _laid_out(
     body = [row for row in body if row not in left_out and filled(cells_of(grid, row, block)[:width])]
     if again:
         remarks.append(
-            Note("header-again", f"{grid.place}: the header comes again in {_rows(grid, again)}; left out there")
+            Note("header-again", f"{grid.place}: the header is repeated in {_rows(grid, again)}; left out there")
         )
     if notes:
         number = counted(len(notes), grid.unit)
@@ -263,7 +263,7 @@ def _laid_out(
 
 def _name_or_record(grid: Grid, name: str) -> SourceError:
     return SourceError(
-        f"{grid.place}: the first row, '{one_line(name, longest=40)}', comes again below: does it name the "
+        f"{grid.place}: the first row, '{one_line(name, longest=40)}', is repeated below: does it name the "
         "column, or is it a record? say header=True if it is a name, header=False if it is a record",
         asks=[("header", False), ("header", True)],
     )

@@ -288,8 +288,7 @@ def row_names(table: ParetoTable) -> list[str]:
     """Return the labels of the rows in one line each; the rest says how many it holds."""
     names = distinct_lines(table.categories)
     if table.rest:
-        held = Message("categories", count=len(table.rest.categories))
-        names[-1] = Message("with unit", name=names[-1], unit=held)
+        names[-1] = Message("rest row", name=names[-1], count=len(table.rest.categories))
     return names
 
 

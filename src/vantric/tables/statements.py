@@ -264,7 +264,7 @@ _MOST = 12  # categories, where there is no cutoff
 
 
 def vital_of(table: ParetoTable) -> tuple[str, ...]:
-    """Return the categories whose trends are told: the vital few, or the first of a table without a cutoff."""
+    """Return the categories whose trends are described: the vital few, or the first of a table without a cutoff."""
     categories = table.cutoff.categories if table.cutoff else table.tally.categories
     return tuple(categories[:_MOST])
 

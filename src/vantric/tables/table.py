@@ -27,7 +27,7 @@ def fit(text: str, width: int) -> str:
 
 
 def set_right(text: str, width: int) -> str:
-    """Return text with blanks before it up to a number of terminal columns."""
+    """Return text with spaces before it up to a number of terminal columns."""
     from rich.cells import cell_len
 
     return " " * (width - cell_len(text)) + text

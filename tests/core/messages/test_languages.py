@@ -8,6 +8,7 @@ from decimal import Decimal
 from pathlib import Path
 
 import vantric as vt
+from tests.cli.test_cli import Result
 from tests.rendered import faults
 from vantric.core.messages.formatter import Formatter
 from vantric.core.messages.languages import LANGUAGES, WORDS, Language, language
@@ -155,6 +156,9 @@ class InEveryLanguage(unittest.TestCase):
             self.assertIn(str(found.messages["rest label"]), page)
             self.assertNotIn(">Rank<", page)
             self.assertNotIn(">Other", page)
+            self.assertIn(f">{found.messages['rest label']} (10)<", page)
+            trend = Result("trend", str(self.log), "--by", "defect", "--date", "date", "--language", code).out
+            self.assertIn(str(found.messages["trend label"]), trend.splitlines()[0])
 
     def test_labels_of_the_data_stay_as_they_are(self) -> None:
         rows = {"Total loss": 5, "Rank": 3, "Class": 2, "Percent": 1}

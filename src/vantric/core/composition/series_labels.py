@@ -18,7 +18,7 @@ _OWN = 3  # decimals that values were given with: shown as they are
 _MOST_MORE = 3  # decimals beyond the least, for the smallest value and for those that are near each other
 #: Beyond so many decimals a float shows its own rounding.
 _MOST_DECIMALS = 12
-_MANY = 24  # values, which are told apart; of more, the axis tells enough
+_MANY = 24  # values, which are distinguished; of more, the axis shows enough
 _NOISE = 1e-9  # of a value: a difference that is none
 
 

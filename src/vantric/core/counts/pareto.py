@@ -27,7 +27,7 @@ _PLAIN = RankSettings()
 
 
 def pareto(tally: Tally, wanted: RankSettings = _PLAIN, *, strata: Crosstab | None = None) -> ParetoTable:
-    """Rank and cumulate a tally and decide its cutoffs.
+    """Rank and accumulate a tally and decide its cutoffs.
 
     Parameters
     ----------

@@ -41,7 +41,7 @@ class RankedAmounts:
     def order(self) -> NDArray[np.intp]:
         """Places of the amounts, largest first, tied ones in natural label order.
 
-        Labels are compared within ties only, and only when this is asked for: a million categories rank and cumulate
+        Labels are compared within ties only, and only when this is asked for: ranking a million categories runs
         at the speed of their numbers.
         """
         import numpy as np

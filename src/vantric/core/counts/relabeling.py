@@ -54,7 +54,7 @@ _ENDS = " \t\u00a0:.…*-–—_()[]"
 
 
 def is_rest(label: str) -> bool:
-    """Whether a whole label says that its category is a rest: ``Other``, ``All other (7)``, ``Sonstige``."""
+    """Whether a whole label says that its category is a catch-all: ``Other``, ``All other (7)``, ``Sonstige``."""
     text = " ".join(label.casefold().split()).strip(_ENDS)
     return text in _WORDS or bool(_FORMS.fullmatch(text))
 

@@ -132,7 +132,7 @@ _LONGEST = 80
 
 @lru_cache(maxsize=4096)
 def may_be_total(label: str) -> bool:
-    """Whether a label may be that of a total; of millions of labels most are told by two letters."""
+    """Whether a label may be that of a total; of millions of labels most are decided by two letters."""
     if len(label) > _LONGEST:
         return False
     low = label.casefold().strip(_ENDS)

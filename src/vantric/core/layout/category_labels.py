@@ -80,7 +80,7 @@ def set_labels(
 ) -> CategoryLabels:
     """Choose how the labels of categories `slot` apart are set in a picture of the given height.
 
-    Lines are broken at blanks while every word fits its slot, in smaller letters if need be, and in wide slots anyhow.
+    Lines are broken at spaces while every word fits its slot, in smaller letters if need be, and in wide slots anyhow.
     Else labels are slanted, or vertical where slanted ones would touch, in smaller letters where these keep them whole,
     and cut short to three tenths of the height. Where even small vertical ones would touch, every second, third ... is
     left out.

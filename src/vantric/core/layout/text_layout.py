@@ -92,7 +92,7 @@ def fitted(text: str, size: float, bold: bool, room: float, measure: TextMeasure
 def wrapped(text: str, size: float, bold: bool, room: float, measure: TextMeasure) -> tuple[str, ...] | None:
     """Return `text` broken into lines no wider than `room`; None if what cannot be broken is wider than that.
 
-    Lines break at blanks, and between the signs of East Asian scripts.
+    Lines break at spaces, and between the characters of East Asian scripts.
     """
     words = _words(text)
     if any(measure(word, size, bold) > room for _, word in words):

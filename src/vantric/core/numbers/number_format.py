@@ -201,7 +201,7 @@ def headed(name: str) -> str:
 
 
 def distinct_lines(labels: Sequence[str]) -> list[str]:
-    """Return labels in one line each; where two would look the same, their blanks are made visible."""
+    """Return labels in one line each; where two would look the same, their spaces are made visible."""
     plain = [one_line(label) for label in labels]
     if len(set(plain)) == len(plain):
         return plain

@@ -68,7 +68,7 @@ def _flat(table: ParetoTable) -> list[Finding]:
         sample = sample_of(table.tally)
     except RankError:  # too few records for a test: nothing is said
         return []
-    if surely_uneven(sample) or sample.effective < _SMALL_BASE:  # of fewer, nothing is expected to be told
+    if surely_uneven(sample) or sample.effective < _SMALL_BASE:  # of fewer, no result is expected
         return []
     even = evenness_of(sample, np.random.default_rng(1))
     if even.p <= _ALPHA:

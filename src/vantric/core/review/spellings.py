@@ -59,7 +59,7 @@ def similar_labels(tally: Tally) -> list[Finding]:
 
 
 def _roughly_alike(labels: Sequence[str]) -> dict[str, list[str]]:
-    """Return groups of labels that are alike without blanks, signs and case; of a million in half a second."""
+    """Return groups of labels that are alike without spaces, punctuation and case; of a million in half a second."""
     joined = _BETWEEN.join(labels)
     text = joined.lower() if joined.isascii() else unicodedata.normalize("NFKC", joined).casefold()
     roughs = text.translate(_ROUGHLY).split(_BETWEEN)
@@ -88,7 +88,7 @@ def plain_spelling(label: str) -> str:
 def near_labels(tally: Tally) -> list[Finding]:
     """Find labels that a slip of the keyboard or a plural tells apart.
 
-    A swapped letter or a plural is told always, a letter more, less or other where one label is rare beside the other:
+    A swapped letter or a plural always counts, a letter more, less or other where one label is rare beside the other:
     two frequent words such as Chipping and Clipping are words. What is short of evidence is a note.
     """
     counts = _most_frequent(tally)
