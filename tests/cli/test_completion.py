@@ -111,6 +111,62 @@ class Installed(Completion):
         self.assertEqual(self.install("bash").stdout.count("wrote"), 1)
         self.assertEqual(start.read_bytes(), first)
 
+    def test_bytes_are_only_appended(self) -> None:
+        start = self.home / ".bashrc"
+        for content in (
+            b"a\r\nb\x0cc\xe2\x80\xa8d\r\n",
+            b"no line end",
+            b"\xff\x00\n",
+            b"",
+            b"# completion of vantric\n",
+        ):
+            with self.subTest(content=content):
+                start.write_bytes(content)
+                self.assertEqual(self.install("bash").returncode, 0)
+                self.assertTrue(start.read_bytes().startswith(content))
+                added = start.read_bytes()[len(content) :]
+                self.assertEqual(added.strip(b"\n").count(b"\n"), 0)
+                self.assertTrue(added.endswith(b"  # completion of vantric\n"))
+                self.assertEqual(added[:1] == b"\n", content == b"no line end")
+
+    def test_a_link_stays_one(self) -> None:
+        kept = self.file(b"x=1\n", "kept")
+        (self.home / ".bashrc").symlink_to(kept)
+        self.assertEqual(self.install("bash").returncode, 0)
+        self.assertTrue((self.home / ".bashrc").is_symlink())
+        self.assertTrue(kept.read_bytes().startswith(b"x=1\n[ -r "))
+
+    def test_what_is_no_regular_file_is_refused_at_once_and_nothing_is_written(self) -> None:
+        for make in (
+            os.mkfifo,
+            lambda path: path.symlink_to("/dev/zero"),
+            lambda path: path.mkdir(),
+            lambda path: path.symlink_to(path),
+        ):
+            for shell, name in (("bash", ".bashrc"), ("zsh", ".zshrc")):
+                self.enterContext(mock.patch.dict(self.environment, {"HOME": str(self.folder / f"{name}{make}")}))
+                home = Path(self.environment["HOME"])
+                home.mkdir()
+                make(home / name)
+                found = self.install(shell)
+                self.assertEqual((found.returncode, found.stderr.count("\n")), (2, 1), found.stderr)
+                self.assertEqual([path.name for path in home.iterdir()], [name])
+
+    def test_a_folder_whose_name_a_shell_would_run(self) -> None:
+        for shell, starts in (("bash", (".bashrc",)), ("zsh", (".zshrc",))):
+            if not shutil.which(shell):
+                continue
+            for number, variable in enumerate(("HOME", "XDG_DATA_HOME")):
+                folder = self.folder / f"{shell}{number} $(touch PWN)`touch PWN`\"'; touch PWN; '\n#"
+                folder.mkdir()
+                self.assertEqual(self.install(shell, **{variable: str(folder)}).returncode, 0)
+                environment = {**self.environment, variable: str(folder)}
+                home = Path(environment["HOME"])
+                self.assertTrue((home / starts[0]).exists())
+                found = self.run_in(shell, "-i", "-c", "complete -p vantric; echo ${_comps[vantric]}", **environment)
+                self.assertIn("_vantric_completion", found.stdout, found.stderr)
+                self.assertEqual(list(self.folder.rglob("PWN")), [])
+
     def test_the_own_shell_is_known(self) -> None:
         found = self.install(SHELL="/usr/bin/fish")
         self.assertEqual(found.returncode, 0, found.stderr)

@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 import os
-import re
 from collections.abc import Iterator, Sequence
 from importlib.resources import files
 from pathlib import Path
 from typing import Any, ClassVar
 
 import click
-from click.shell_completion import CompletionItem, ShellComplete, add_completion_class, split_arg_string
+from click.shell_completion import CompletionItem, ShellComplete, add_completion_class
 
 from vantric.base.safe_text import is_url, visible
+from vantric.cli.shell_words import ShellLine, quoted_for_bash, read_line
 
 #: Shell -> the file of its script.
 SHELLS = {"bash": "completion.bash", "zsh": "completion.zsh", "fish": "completion.fish"}
@@ -38,6 +38,7 @@ class _Shell(ShellComplete):
 
     name: ClassVar[str]
     source_template: ClassVar[str] = ""
+    _line: ShellLine
 
     def source(self) -> str:
         """Return the script."""
@@ -45,45 +46,44 @@ class _Shell(ShellComplete):
 
     def get_completion_args(self) -> tuple[list[str], str]:
         """Return the words before the cursor, and the word that is not complete."""
-        line = os.environ.get("VANTRIC_LINE", "")
-        words = split_arg_string(line)
-        if not line or (line[-1].isspace() and not line.endswith("\\ ")):
-            return words[1:], ""
-        return words[1:-1], words[-1]
+        typed, breaks = os.environ.get("VANTRIC_LINE", ""), os.environ.get("VANTRIC_BREAKS", "")
+        self._line = read_line(typed, self.name, breaks)
+        return list(self._line.words[1:]), self._line.incomplete
 
     def get_completions(self, args: list[str], incomplete: str) -> list[CompletionItem]:
-        """Return what fits; a value behind ``--option=`` is completed as one behind a blank."""
+        """Return what fits; a value behind ``--option=`` is completed as one behind a blank.
+
+        What has signs that steer a terminal, or that cannot be typed, is not offered.
+        """
         flag, sign, value = incomplete.partition("=")
-        if sign and flag.startswith("--"):
-            items = super().get_completions([*args, flag], value)
-            return [
-                CompletionItem(f"{flag}={item.value}", type=item.type, help=item.help)
-                for item in items
-                if item.type != "file"
-            ]
-        return super().get_completions(args, incomplete)
+        if not (sign and flag.startswith("--")):
+            flag, value = "", incomplete
+        items = super().get_completions([*args, flag] if flag else args, value)
+        wanted = [self._item(item, f"{flag}=" if flag else "") for item in items if self._line.known]
+        return [item for item in wanted if item is not None and item.value.isprintable()]
+
+    def _item(self, item: CompletionItem, before: str) -> CompletionItem | None:
+        """Return an item with what stands before it in its word; None if the shell cannot insert it."""
+        return CompletionItem(before + item.value, type=item.type, help=item.help)
 
     def format_completion(self, item: CompletionItem) -> str:
-        """Return one line; what a column's name may hold that steers a terminal is left out."""
-        about = " ".join((item.help or "").split())
-        return "\t".join((item.type, self._shown(str(item.value)), visible(about)))
-
-    def _shown(self, value: str) -> str:
-        return value
+        """Return one line."""
+        return "\t".join((item.type, item.value, visible(" ".join((item.help or "").split()))))
 
 
 class _Bash(_Shell):
-    """Bash divides words at signs such as : and =, and replaces what is behind the last of them."""
+    """Bash inserts what it gets as it is, in place of what stands behind a quote sign or a sign such as ``:``."""
 
     name = "bash"
 
-    def _shown(self, value: str) -> str:
-        last = re.split(r"(?<!\\)\s", os.environ.get("VANTRIC_LINE", ""))[-1]
-        if last[:1] in ("'", '"'):
-            return value
-        signs = set(os.environ.get("VANTRIC_BREAKS", "")) & set(":=")
-        place = max((last.rfind(sign) for sign in signs), default=-1) + 1
-        return value[place:] if value.startswith(last[:place]) else value
+    def _item(self, item: CompletionItem, before: str) -> CompletionItem | None:
+        typed, value = self._line.incomplete[: self._line.stays], before + item.value
+        rest = value[len(typed) :]
+        if item.type != "file":  # bash lists and quotes those itself
+            rest = quoted_for_bash(rest, self._line.quote)
+            if not rest:
+                return None
+        return CompletionItem(rest, type=item.type, help=item.help) if value.startswith(typed) else None
 
 
 class _Zsh(_Shell):
@@ -134,8 +134,7 @@ def _columns(ctx: click.Context, incomplete: str) -> Iterator[CompletionItem]:
         before, rest = incomplete[:index], incomplete[index:]
         matches = [name for name in names if index and name.casefold().startswith(rest.casefold())]
     for name in matches:
-        if name.isprintable():
-            yield CompletionItem(before + name)
+        yield CompletionItem(before + name)
 
 
 def _source(ctx: click.Context) -> str:

@@ -5,8 +5,9 @@ from __future__ import annotations
 import os
 from functools import partial
 from pathlib import Path
+from shlex import quote
 
-from vantric.base.safe_files import write_whole
+from vantric.base.safe_files import content_of, reason_of, write_whole
 from vantric.cli.command import make_command
 from vantric.cli.completers import SHELLS, script
 from vantric.cli.flags import OptionValues, WordArgument
@@ -15,6 +16,8 @@ from vantric.errors import OptionError, TargetError, unknown
 from vantric.options import Options, option
 
 _MARK = "# completion of vantric"
+#: Of a file that a shell reads when it starts.
+_MOST_BYTES = 50_000_000
 
 
 class InstallSettings(Options, section="What is written"):
@@ -55,20 +58,31 @@ def _home() -> Path:
 
 def _installed(shell: str) -> list[Path]:
     """Write the script where the shell finds it, and return the files that changed."""
-    config = Path(os.environ.get("XDG_CONFIG_HOME") or _home() / ".config")
+    config = _folder("XDG_CONFIG_HOME", ".config")
     if shell == "fish":  # reads the folder by itself
         target = config / "fish" / "completions" / "vantric.fish"
         _write(target, script(shell))
         return [target]
-    data = Path(os.environ.get("XDG_DATA_HOME") or _home() / ".local" / "share")
-    target = data / "vantric" / SHELLS[shell]
-    _write(target, script(shell))
+    target = _folder("XDG_DATA_HOME", ".local/share") / "vantric" / SHELLS[shell]
     start = _home() / ".bashrc" if shell == "bash" else Path(os.environ.get("ZDOTDIR") or _home()) / ".zshrc"
-    line = f'[ -r "{target}" ] && . "{target}"  {_MARK}'
-    return [target, *([start] if _add_line(start, line) else [])]
+    before = _content(start)
+    _write(target, script(shell))
+    place = quote(str(target))
+    line = os.fsencode(f"[ -r {place} ] && . {place}  {_MARK}")
+    if b"\n%b\n" % line in b"\n%b\n" % before:
+        return [target]
+    _append(start, b"\n" * (before[-1:] not in (b"", b"\n")) + line + b"\n")
+    return [target, start]
+
+
+def _folder(variable: str, otherwise: str) -> Path:
+    """Return a base folder; one that is not absolute is passed over, as its specification wishes."""
+    named = Path(os.environ.get(variable, ""))
+    return named if named.is_absolute() else _home() / otherwise
 
 
 def _write(target: Path, text: str) -> None:
+    _content(target)
     try:
         target.parent.mkdir(parents=True, exist_ok=True)
     except OSError as error:
@@ -76,17 +90,30 @@ def _write(target: Path, text: str) -> None:
     write_whole(target, text.encode())
 
 
-def _add_line(start: Path, line: str) -> bool:
-    """Add a line to what a shell reads when it starts, in place of an earlier one of ours; False if it is there."""
+def _content(path: Path) -> bytes:
+    """Return what is in a file; nothing if there is none.
+
+    Raises
+    ------
+    TargetError
+        If it is no regular file: a pipe would wait for ever.
+    """
     try:
-        before = start.read_bytes().decode("utf-8", "surrogateescape") if start.exists() else ""
+        return content_of(path, _MOST_BYTES)
+    except FileNotFoundError:
+        return b""
     except OSError as error:
-        raise TargetError(f"cannot read '{start}': {error.strerror}") from None
-    others = [text for text in before.splitlines() if not text.endswith(_MARK)]
-    if line in before.splitlines():
-        return False
-    write_whole(start, ("\n".join([*others, line]) + "\n").encode("utf-8", "surrogateescape"))
-    return True
+        reason = reason_of(error).partition(";")[0]
+        raise TargetError(f"cannot write '{path}': {reason}; print the script without --install") from None
+
+
+def _append(path: Path, content: bytes) -> None:
+    """Add to the end of a file, in one piece: what is in it stays, whatever else writes to it."""
+    try:
+        with path.open("ab", buffering=0) as file:
+            file.write(content)
+    except OSError as error:
+        raise TargetError(f"cannot write '{path}': {error.strerror}") from None
 
 
 completion_command = partial(
