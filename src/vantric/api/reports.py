@@ -320,13 +320,14 @@ class Report(DataResult):
 
     def markdown(self, shown: Sequence[str] = ()) -> str:
         """Return the report as Markdown; `shown` is what shows the picture of each section."""
-        from vantric.output.markup import markdown_cell, section_markdown
+        from vantric.output.markup import section_markdown
+        from vantric.output.prose import plain_markdown, prose_markdown
 
-        parts = [f"# {markdown_cell(self.title)}\n\n"]
-        parts += [f"{self.text.strip()}\n\n"] if self.text.strip() else []
+        parts = [f"# {plain_markdown(self.title)}\n\n"]
+        parts += [f"{prose_markdown(self.text)}\n"] if self.text.strip() else []
         if self.changed:
             local = local_of(self.sections)
-            lines = "".join(f"- {markdown_cell(local.text(text))}\n" for text in self.changed)
+            lines = "".join(f"- {plain_markdown(local.text(text))}\n" for text in self.changed)
             parts.append(f"## {local.say('since last time')}\n\n{lines}\n")
         pictures = shown or ("",) * len(self.ready)
         return "".join(

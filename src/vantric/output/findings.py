@@ -6,7 +6,8 @@ from collections.abc import Iterable, Iterator, Sequence
 
 from vantric.core.messages.message import Joined, Message
 from vantric.core.review import Finding, WrongCell
-from vantric.output.markup import markdown_cell, markdown_table
+from vantric.output.markup import markdown_table
+from vantric.output.prose import plain_markdown, plain_paragraph
 from vantric.tables.table import Table, grid_lines, text_table, wrapped
 
 WRONG_HEAD = ("Cell", "Category", "Column", "Says", "Should be")
@@ -40,15 +41,15 @@ def findings_lines(findings: Iterable[Finding], width: int) -> Iterator[str]:
 
 def findings_markdown(findings: Sequence[Finding], relations: Sequence[str] = ()) -> str:
     """Return findings as Markdown: one table of all, and one of the wrong cells of each that has any."""
-    parts = [f"{markdown_cell(headline(findings))}\n"]
+    parts = [f"{plain_paragraph(headline(findings))}\n"]
     if findings:
         rows = [(item.severity, item.code, item.message, item.fix, item.where) for item in findings]
         parts.append(markdown_table(("Severity", "Code", "Message", "Fix", "Where"), rows, left=frozenset(range(5))))
     for finding in findings:
         if finding.cells:
             table = markdown_table(WRONG_HEAD, list(map(wrong_cell, finding.cells)), left=_LEFT)
-            parts.append(f"{markdown_cell(finding.code)}, {markdown_cell(finding.where)}:\n\n{table}")
-    parts += [f"{markdown_cell(words)}\n" for words in relations]
+            parts.append(f"{plain_markdown(finding.code)}, {plain_markdown(finding.where)}:\n\n{table}")
+    parts += [f"{plain_paragraph(words)}\n" for words in relations]
     return "\n".join(parts)
 
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import csv
-import io
 import os
 import re
 import unicodedata
@@ -13,11 +11,12 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 from urllib.parse import quote
 
-from vantric.base.safe_text import escaped, visible
+from vantric.base.safe_text import escaped
 from vantric.core.counts import ParetoTable
 from vantric.core.messages.formatter import Formatter
 from vantric.core.messages.message import Message
 from vantric.core.numbers.number_format import one_line
+from vantric.output.prose import plain_markdown, plain_paragraph, prose_markdown
 from vantric.tables.pareto import pareto_sentence, pareto_table, table_note
 from vantric.tables.table import Table
 
@@ -62,8 +61,8 @@ def _row(row: Sequence[str], sides: Sequence[str], *, strong: bool) -> str:
 #: What spreadsheets take for the start of a formula, in their full-width forms too.
 _STARTS = ("=", "+", "-", "@", "\t", "\r", "\n", "＝", "＋", "－", "＠")
 
-#: Signs for which a cell of CSV is quoted.
-_SIGNS = re.compile(r"[\"\r\n\0]")
+#: Signs for which a cell of CSV is quoted: some programs divide a line at semicolons, bars and tabs as well.
+_SIGNS = re.compile(r"[\"\r\n\0;|\t]")
 
 #: Kinds of leading signs that a spreadsheet may pass over, beside blanks: controls and formats.
 _UNSEEN = ("Cc", "Cf")
@@ -86,60 +85,55 @@ def csv_text(head: Sequence[str], rows: Iterable[Sequence[Any]]) -> str:
     return "".join(_line([safe_text(cell) for cell in row]) for row in chain((head,), rows))
 
 
-def _line(cells: list[Any]) -> str:
-    """Return a line of CSV; the module of the standard library takes ten times as long for cells without a sign."""
-    plain = ",".join(["" if cell is None else str(cell) for cell in cells])
-    if plain and not _SIGNS.search(plain) and plain.count(",") == len(cells) - 1:
-        return f"{plain}\n"
-    out = io.StringIO()
-    lone = "\r" in plain  # a line end to many readers
-    csv.writer(out, lineterminator="\n", quoting=csv.QUOTE_ALL if lone else csv.QUOTE_MINIMAL).writerow(cells)
-    return out.getvalue()
+def _line(cells: Sequence[Any]) -> str:
+    """Return a line of CSV; its cells are looked at one by one only where one of them has a sign."""
+    texts = ["" if cell is None else str(cell) for cell in cells]
+    plain = ",".join(texts)
+    if not plain or _SIGNS.search(plain) or plain.count(",") >= len(cells):
+        plain = ",".join(_quoted(text) if _SIGNS.search(text) or "," in text else text for text in texts)
+    return f"{plain or _quoted('')}\n"
+
+
+def _quoted(text: str) -> str:
+    doubled = text.replace('"', '""')
+    return f'"{doubled}"'
 
 
 def markdown_table(head: Sequence[str], rows: Sequence[Sequence[str]], *, left: frozenset[int]) -> str:
     """Return a Markdown table in which no cell is markup."""
     rule = " | ".join(":---" if place in left else "---:" for place in range(len(head)))
-    lines = [f"| {' | '.join(map(markdown_cell, row))} |" for row in (head, *rows)]
+    lines = [f"| {' | '.join(map(plain_markdown, row))} |" for row in (head, *rows)]
     return "\n".join([lines[0], f"| {rule} |", *lines[1:]]) + "\n"
-
-
-def markdown_cell(text: str) -> str:
-    """Return a cell in which nothing is markup."""
-    text = visible(text).replace("\n", " ")
-    for sign in "\\`*_{}[]<>|#~$":
-        text = text.replace(sign, f"\\{sign}")
-    return text
 
 
 def picture_line(section: Section, chart: Chart | PanelChart, picture: Path, target: Path) -> str:
     """Return what shows a picture in a text that is written at `target`, and the sentence of its section."""
     place = Path(os.path.relpath(picture, target.parent)).as_posix()
-    text = f"{markdown_cell(section.sentence)}\n\n" if section.sentence else ""
-    name = markdown_cell(one_line(chart.title) or section.title)
+    text = f"{plain_paragraph(section.sentence)}\n\n" if section.sentence else ""
+    name = plain_markdown(one_line(chart.title) or section.title)
     return f"![{name}]({quote(place, errors='surrogateescape')})\n\n{text}"
 
 
 def section_markdown(section: Section, picture: str = "", *, level: int = 1) -> str:
     """Return a section as Markdown: heading, picture and sentence, tables, findings, notes."""
-    parts = [f"{'#' * level} {markdown_cell(section.title)}\n\n" if section.title else ""]
-    parts.append(picture or (f"{markdown_cell(section.sentence)}\n\n" if section.sentence else ""))
+    parts = [f"{'#' * level} {plain_markdown(section.title)}\n\n" if section.title else ""]
+    parts.append(picture or (f"{plain_paragraph(section.sentence)}\n\n" if section.sentence else ""))
     if section.text:
-        parts.append(f"{section.text.strip()}\n\n")
+        parts.append(f"{prose_markdown(section.text)}\n")
     for grid in section.grids():
-        parts.append(f"**{markdown_cell(grid.title)}**\n\n" if grid.title else "")
+        parts.append(f"**{plain_markdown(grid.title)}**\n\n" if grid.title else "")
         parts.append(f"{table_markdown(grid)}\n")
     if section.findings:
         lines = (f"- {_finding(finding, section.local)}" for finding in section.findings)
         parts.append("\n".join(lines) + "\n\n")
     base = [(Message("base"), section.base)] if section.base else []
-    parts += [f"{section.local.text(name)}: {markdown_cell(text)}  \n" for name, text in (*base, *section.notes)]
+    parts += [f"{section.local.text(name)}: {plain_markdown(text)}  \n" for name, text in (*base, *section.notes)]
     return "".join(parts)
 
 
 def _finding(finding: Finding, local: Formatter) -> str:
-    fix = f" ({markdown_cell(finding.fix)})" if finding.fix else ""
-    return f"{local.say(finding.severity)}: {markdown_cell(finding.message)}{fix}"
+    fix = f" ({plain_markdown(finding.fix)})" if finding.fix else ""
+    return f"{local.say(finding.severity)}: {plain_markdown(finding.message)}{fix}"
 
 
 def table_markdown(table: Table) -> str:
@@ -151,6 +145,6 @@ def tables_markdown(tables: Sequence[Table]) -> str:
     """Return tables as Markdown, each with its notes under it; those of a drill-down behind their category."""
     parts = []
     for table in tables:
-        parts.append(f"\n**{markdown_cell(table.path[-1])}**\n\n" if table.path else "")
-        parts += [table_markdown(table), *(f"\n{markdown_cell(table.local.text(note))}\n" for note in table.notes)]
+        parts.append(f"\n**{plain_markdown(table.path[-1])}**\n\n" if table.path else "")
+        parts += [table_markdown(table), *(f"\n{plain_paragraph(table.local.text(note))}\n" for note in table.notes)]
     return "".join(parts)

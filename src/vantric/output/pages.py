@@ -12,7 +12,7 @@ from functools import cache, lru_cache
 from importlib.resources import files
 from importlib.util import find_spec
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from vantric.base.safe_text import escaped, markup
 from vantric.core.charts import Chart, PanelChart
@@ -22,14 +22,12 @@ from vantric.core.messages.formatter import PLAIN, English, Formatter
 from vantric.core.messages.message import Message
 from vantric.core.review import Finding
 from vantric.output.findings import WRONG_HEAD, headline, wrong_cell
+from vantric.output.prose import prose_html
 from vantric.output.sections import ChartView, CutoffRecalculation, Section, local_of
 from vantric.rendering.pictures import planned
 from vantric.rendering.svg import Embedded, svg_text
 from vantric.rendering.themes import Palette, SchemeTheme
 from vantric.tables.table import Column, Table
-
-if TYPE_CHECKING:
-    from markdown_it import MarkdownIt
 
 #: What the style of a page calls the font; its letters are those of the font that ships with Matplotlib.
 FAMILY = "Chart Sans"
@@ -241,18 +239,6 @@ def notes(pairs: Sequence[tuple[str, str]]) -> str:
     return f'<dl class="notes">{items}</dl>'
 
 
-def prose(text: str) -> str:
-    """Return Markdown (CommonMark, with tables) as HTML; images are not shown, since a page loads nothing."""
-    return f'<div class="prose">{_parser().render(markup(text))}</div>' if text.strip() else ""
-
-
-@cache
-def _parser() -> MarkdownIt:
-    from markdown_it import MarkdownIt
-
-    return MarkdownIt("commonmark", {"html": False}).enable("table").disable(["image", "html_block", "html_inline"])
-
-
 def policy(style: str, script: str) -> str:
     """Return the policy of a page with one style and one script."""
     return (
@@ -358,7 +344,7 @@ def page_text(page: Page) -> str:
 
 
 def _head(page: Page) -> str:
-    lead = prose(page.lead)
+    lead = prose_html(page.lead)
     texts = list(map(page.local.text, page.changed))
     changed = "".join(f"<li{lang(text)}>{escaped(text)}</li>" for text in texts)
     since = escaped(page.local.say("since last time"))
@@ -387,7 +373,7 @@ def _section(section: Section, name: str, ink: Ink, *, alone: bool) -> str:
     parts = [
         "" if alone or not section.title else f'<h2 id="{name}-title">{escaped(section.title)}</h2>',
         f'<p class="sentence"{lang(section.sentence)}>{escaped(section.sentence)}</p>' if section.sentence else "",
-        prose(section.text),
+        prose_html(section.text),
         '<div class="controls"></div>' if section.recut() or len(views) > 1 else "",
         f'<a class="skip" href="#{name}-after">{escaped(section.local.say("skip the chart"))}</a>' if text else "",
         text,
