@@ -87,6 +87,42 @@ class Made(Case):
         )
         self.assertEqual(self.made(text).sections[0].live.tally, wanted)
 
+    def test_no_condition_closes_the_bracket_of_another_and_the_error_says_whose_it_is(self) -> None:
+        def text(shared: str, source: str, section: str) -> str:
+            lines = (f'where = "{condition}"\n' if condition else "" for condition in (source, section))
+            head, own = (
+                f"{part}{line}" for part, line in zip((HEAD, '[[sections]]\nkind = "pareto"\n'), lines, strict=True)
+            )
+            common = f'[shared.data]\nwhere = "{shared}"\n' if shared else ""
+            return head + common + own + '[sections.counting]\nby = "defect"\n'
+
+        fine = "kiln = 'Kiln 2'"
+        for broken in (
+            "1=1) OR (1=1",
+            "1=1) OR 1=1 --",
+            "1=1) OR (1=1 /*",
+            "(1=1",
+            "*/ 1=1",
+            "pieces > 'a",
+            "kilm = 3",
+            "1=1; SELECT 1",
+        ):
+            for place, conditions in (
+                ("shared.data: where", (broken, fine, fine)),
+                ("sources.log: where", (fine, broken, fine)),
+                ("section 1 (pareto): where", (fine, fine, broken)),
+                ("sources.log: where", ("", broken, "")),
+            ):
+                with self.subTest(place=place, condition=broken):
+                    self.refused(text(*conditions), place)
+        wanted = self.made(text("", "", f"{fine} AND shift = 'Night' AND pieces > 2")).sections[0].live
+        for conditions in (
+            (f"{fine} -- a comment", "shift = 'Night' -- another", "pieces > 2 -- /* and one"),
+            (f"{fine} /* a */", "shift = 'Night' OR 1=2", "1=2 OR pieces > 2"),
+        ):
+            table = self.made(text(*conditions)).sections[0].live
+            self.assertEqual(table.tally, wanted.tally)
+
     def test_sections_of_different_conditions_read_one_open_file_rightly(self) -> None:
         parts = "".join(
             PARETO.replace("[sections.counting]", f'where = "{where}"\n[sections.counting]')

@@ -22,6 +22,7 @@ from vantric.engines.conditions import check_condition
 from vantric.engines.frame_records import FrameRecords
 from vantric.engines.spark_session import Session, in_one_line, opened_session
 from vantric.errors import MissingExtraError, SourceError, nearest, unknown
+from vantric.reading.conditions import check_each
 from vantric.reading.records import Records
 from vantric.reading.settings import Limits, ReadSettings, check_columns
 
@@ -235,7 +236,7 @@ def _translated(where: str) -> str:
 
     engine = DuckDBEngine([], Path(gettempdir()), Limits())
     try:
-        check_condition(engine, where)
+        check_each(where, lambda text: check_condition(engine, text))
     except duckdb.Error as error:
         reason = str(error).partition("\n")[0]
         raise SourceError(f"where: {reason}; the condition is: {' '.join(where.split())}") from None

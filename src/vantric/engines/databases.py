@@ -15,6 +15,7 @@ from vantric.core.numbers.amounts import LARGEST
 from vantric.engines import database_guards as postgresguard
 from vantric.engines.database_guards import read_only, watch
 from vantric.errors import MissingExtraError, SourceError, unknown
+from vantric.reading.conditions import check_each
 from vantric.reading.records import Group, Records
 from vantric.reading.settings import ReadSettings, check_columns
 
@@ -164,14 +165,15 @@ class DatabaseRecords(Records):
             watch(self._connection, seconds)
         self._names = tuple(map(str, self._run(f"SELECT * FROM {self._from} WHERE 1 = 0").keys()))
         if self.where is not None:
-            if ";" in self.where or not self.where.strip():
-                raise SourceError(f"where is one condition, such as kiln = 'Kiln 2', not: {self.where}")
-            self._check_reads(
-                self.where,
-                "condition",
-                *(f"SELECT 1 FROM {self._from} WHERE {text}" for text in (self.where, f"({self.where}\n)")),
-            )
+            check_each(self.where, self._check_where)
             self._ask(f"SELECT 1 FROM {self._filtered()} AND 1 = 0")
+
+    def _check_where(self, where: str) -> None:
+        """Refuse what is not one condition that only reads."""
+        if ";" in where or not where.strip():
+            raise SourceError(f"where is one condition, such as kiln = 'Kiln 2', not: {where}")
+        parsed = (f"SELECT 1 FROM {self._from} WHERE {text}" for text in (where, f"({where}\n)"))
+        self._check_reads(where, "condition", *parsed)
 
     def _check_reads(self, text: str, what: str, *parsed: str) -> None:
         """Refuse a text that does more than read; every one of the statements made of it must be one query."""

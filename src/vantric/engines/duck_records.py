@@ -18,6 +18,7 @@ from vantric.engines.file_parts import NUMBER, Part, aligned, together
 from vantric.engines.text_files import TempFiles
 from vantric.engines.text_numbers import TextNumbers, number_sql, product_results, squared_sql, text_results
 from vantric.errors import SourceError
+from vantric.reading.conditions import check_each
 from vantric.reading.records import Group, PlacedRow, total_in
 from vantric.reading.settings import ReadSettings, check_columns
 
@@ -160,11 +161,17 @@ class ConditionedFiles(TypedNumbers):
 
     def _check_where(self, where: str, *, any_function: bool) -> None:
         """Refuse a condition that does not exist, or more than one."""
-        try:
-            check_condition(self._engine, where, any_function=any_function)
-            self._ask(f"SELECT 1 FROM {self._from(())} LIMIT 0")
-        except duckdb.Error as error:
-            raise self._failed(error) from None
+
+        def check(text: str) -> None:
+            alone = copy(self)
+            alone.where = text
+            try:
+                check_condition(self._engine, text, any_function=any_function)
+                alone._ask(f"SELECT 1 FROM {alone._from(())} LIMIT 0")
+            except duckdb.Error as error:
+                raise alone._failed(error) from None
+
+        check_each(where, check)
 
 
 #: Numbers that are plain in themselves, and need no style.

@@ -28,6 +28,7 @@ from vantric.files.models import (
     shape_of,
 )
 from vantric.options import known_options
+from vantric.reading.conditions import join_conditions
 
 #: ``[table]`` or ``[[list]]``.
 _HEADER = re.compile(r"^\s*(\[\[?)\s*([^\]]+?)\s*\]\]?")
@@ -255,7 +256,8 @@ def _sources(content: Mapping[str, Any], shared: Mapping[str, Any]) -> dict[str,
     sections = {}
     for name, part in content.items():
         own = _merged(shared, _table(part, "sources", name))
-        own = _joined(own, shared.get("where"), part.get("where"))
+        where = join_conditions(("shared.data", shared.get("where")), (f"sources.{name}", part.get("where")))
+        own = {**own, "where": where} if where else own
         sections[name] = _within(
             ("sources", name), lambda own=own, name=name: read_section(own, DataSection, f"sources.{name}")
         )
@@ -263,18 +265,6 @@ def _sources(content: Mapping[str, Any], shared: Mapping[str, Any]) -> dict[str,
             message = f"sources.{name}.source is one file, pattern or URL; a comparison names two sources"
             raise _at(ChartFileError(message), "sources", name, "source")
     return sections
-
-
-def _joined(part: Mapping[str, Any], *conditions: Any) -> dict[str, Any]:
-    """Return a table whose conditions all hold: joined by AND."""
-    texts = [str(condition) for condition in conditions if condition is not None]
-    rest = {name: value for name, value in part.items() if name != "where"}
-    return {**rest, "where": joined_conditions(texts)} if texts else rest
-
-
-def joined_conditions(texts: Sequence[str]) -> str:
-    """Return conditions as one that holds where all do."""
-    return texts[0] if len(texts) == 1 else " AND ".join(f"({text})" for text in texts)
 
 
 def _merged(shared: Mapping[str, Any], own: Mapping[str, Any]) -> dict[str, Any]:
@@ -404,8 +394,7 @@ def with_source(section: ReportSection, sources: Mapping[str, DataSection], path
         names = " and ".join(f"'{name}'" for name in section.sources)
         message = f"{section.place}: sources {names} are opened in different ways; give them the same keys but source"
         raise ChartFileError(message)
-    texts = [text for text in (opened[0].where, section.head.where) if text is not None]
-    where = joined_conditions(texts) if texts else None
+    where = join_conditions(("", opened[0].where), (section.place, section.head.where))
     read = tuple(paths[name] for name in section.sources)
     data = replace(opened[0], source=read if len(read) > 1 else read[0], where=where)
     return replace(section.file, parts={**section.file.parts, "data": data})
