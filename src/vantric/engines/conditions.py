@@ -1,8 +1,7 @@
 """What a condition on a file may be: one expression of columns, constants and ordinary functions.
 
-The engine's memory limit does not bound what a function makes, nor does an interrupt stop one: so those that can make
-much of little are left out, and so are those whose value differs from one reading to the next. Dates that are not
-written as ISO 8601 has them are read first, so that a condition can compare them.
+Functions whose value differs from one reading to the next are left out, and so is what can make much of little. Dates
+that are not written as ISO 8601 has them are read first, so that a condition can compare them.
 """
 
 from __future__ import annotations
@@ -11,6 +10,7 @@ import json
 from collections.abc import Callable, Iterator
 from typing import Any
 
+from vantric.engines.condition_growth import RULES, check_growth
 from vantric.engines.duckdb_engine import DuckDBEngine, literal
 from vantric.engines.file_parts import Part
 from vantric.errors import SourceError
@@ -63,7 +63,6 @@ def day_lookup(ask: Callable[[str], list[Group]], part: Part, name: str, table: 
 
 #: Signs of a condition: the parser's time grows faster than its length.
 _LONGEST = 20_000
-_MOST_GROWTH = 64  # times that an expression may be longer than a column's text
 #: Nodes of the parser's tree that a condition may hold; subqueries and windows are not among them.
 _CLASSES = frozenset(
     {
@@ -85,37 +84,9 @@ boolean bool tinyint smallint integer int int1 int2 int4 int8 bigint long hugein
 ubigint uhugeint short signed float float4 float8 real double decimal numeric dec varchar text string char
 bpchar date time timestamp datetime timestamptz timestamp_s timestamp_ms timestamp_ns interval uuid
 """
-_OPERATORS = """
-+ - * / // % ^ ** || ~~ !~~ ~~* !~~* ~~~
-"""
-_OF_TEXT = """
-upper lower ucase lcase trim ltrim rtrim length len char_length character_length strlen substring substr left
-right contains starts_with ^@ prefix suffix ends_with position strpos instr concat concat_ws split_part reverse
-strip_accents replace regexp_replace regexp_matches regexp_full_match regexp_extract ascii unicode ord chr
-not_like_escape like_escape ilike_escape not_ilike_escape nfc_normalize translate
-"""
-_OF_NUMBERS = """
-abs round floor ceil ceiling trunc sign sqrt cbrt ln log log2 log10 exp pow power mod add subtract multiply
-divide isnan isinf isfinite greatest least even fdiv fmod
-"""
-_OF_DATES = """
-date_part datepart date_trunc datetrunc date_diff datediff date_sub datesub date_add year month day hour minute
-second millisecond quarter week weekofyear weekday dayofweek dayofmonth dayofyear isodow isoyear dayname
-monthname last_day yearweek strftime strptime try_strptime make_date make_timestamp epoch to_days to_weeks
-to_months to_years to_hours to_minutes to_seconds to_milliseconds to_quarters age century decade
-now today
-"""
-_OF_CHOICE = """
-timezone coalesce ifnull nullif if typeof row
-"""
 _TYPES = frozenset(_TYPE_NAMES.split())
-_FUNCTIONS = frozenset(" ".join((_OPERATORS, _OF_TEXT, _OF_NUMBERS, _OF_DATES, _OF_CHOICE)).split())
 #: Where the engine's own functions are, as its versions spell it.
 _OWN = (None, "", "main", "pg_catalog")
-#: Functions whose result can be much longer than what they are given.
-_REPLACING = frozenset({"replace", "regexp_replace"})
-#: Functions that add texts up.
-_JOINING = frozenset({"concat", "concat_ws", "||", "+"})
 
 
 def check_condition(engine: DuckDBEngine, where: str, *, any_function: bool = False) -> None:
@@ -164,11 +135,9 @@ def checked_condition(where: str, serialized: str) -> None:
     for expression in _expressions(node["where_clause"]):
         _check_one(expression)
     try:
-        growth = _growth(node["where_clause"])
+        check_growth(node["where_clause"])
     except RecursionError:
         raise SourceError("where is nested too deeply for a condition; put the result into a column") from None
-    if growth > _MOST_GROWTH:
-        raise SourceError("where: a text made this much longer is not for a condition; join or replace less")
 
 
 def _expressions(node: Any) -> Iterator[dict[str, Any]]:
@@ -190,7 +159,7 @@ def _check_one(node: dict[str, Any]) -> None:
         raise SourceError(f"where: a {word} is not for a condition; use columns, constants and ordinary functions")
     if kind == "FUNCTION":
         name = str(node["function_name"]).casefold()
-        if name not in _FUNCTIONS or node.get("schema") not in _OWN or node.get("filter") or node.get("distinct"):
+        if name not in RULES or node.get("schema") not in _OWN or node.get("filter") or node.get("distinct"):
             raise SourceError(
                 f"where: the function {name}() is not for a condition; use ordinary functions of text, numbers and "
                 "dates, such as upper(), round() and date_trunc()"
@@ -202,36 +171,3 @@ def _check_one(node: dict[str, Any]) -> None:
             raise SourceError(
                 f"where: a cast to {name or 'that type'} is not for a condition; use a number, text or date"
             )
-
-
-def _growth(node: Any) -> float:
-    """Return how many times longer than a column's text an expression can be."""
-    if isinstance(node, list):
-        return max(map(_growth, node), default=0.0)
-    if not isinstance(node, dict):
-        return 0.0
-    if node.get("class") == "COLUMN_REF":
-        return 1.0
-    if node.get("class") == "FUNCTION":
-        name, arguments = str(node["function_name"]).casefold(), node.get("arguments") or node.get("children") or []
-        if name in _JOINING:
-            return sum(map(_growth, arguments))
-        if name in _REPLACING:
-            return _growth(arguments) * _lengthening(arguments, whole=name == "replace")
-    return max(map(_growth, node.values()), default=0.0)
-
-
-def _lengthening(contents: list[dict[str, Any]], *, whole: bool) -> float:
-    """Return how many times longer a replacement makes a text; `whole`: it replaces the second argument as it is."""
-    sought, placed = (_constant(argument) for argument in contents[1:3]) if len(contents) > 2 else ("", "")
-    if placed is None:
-        raise SourceError("where: a replacement is literal text, not a column or another expression")
-    return max(1.0, len(placed) / (len(sought) if whole and sought else 1))
-
-
-def _constant(node: dict[str, Any]) -> str | None:
-    item = node.get("expression", node)
-    if item.get("class") != "CONSTANT":
-        return None
-    literal = item.get("literal") or item.get("value") or {}
-    return str(literal.get("text", literal.get("value", "")))
