@@ -5,6 +5,7 @@ from __future__ import annotations
 import errno
 import os
 import stat
+from functools import cache
 from pathlib import Path
 
 from vantric.errors import TargetError
@@ -16,6 +17,14 @@ _KINDS = (
     (stat.S_ISCHR, "a device"),
     (stat.S_ISBLK, "a device"),
 )
+
+
+@cache
+def temp_prefix(process: int) -> str:
+    """Return how the names of a process's temporary folders begin; one of the same number elsewhere has another."""
+    import secrets  # slow to load, and needed by those who write only
+
+    return f"vantric-{process}-{secrets.token_hex(8)}-"
 
 
 def check_regular(path: Path) -> None:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import contextlib
-import glob
 import importlib
 import os
 import shutil
@@ -15,12 +14,15 @@ import time
 import warnings
 from collections.abc import Callable, Iterator, Sequence
 from importlib.machinery import ExtensionFileLoader
+from pathlib import Path
 from types import FrameType
 from typing import TYPE_CHECKING, Any, NoReturn
 
 import click
 
 from vantric import __version__
+from vantric.base.safe_files import temp_prefix
+from vantric.base.stopping import is_left_alone
 from vantric.cli.terminal import drop_broken, flush, prepare_console, say, warn
 from vantric.errors import VantricError, suggestion
 
@@ -94,7 +96,7 @@ class StopSignals:
         self.asked = True
         if _in_extension(frame):
             warn("vantric: stopped")
-            end_now(os.getpid())
+            end_now()
         raise KeyboardInterrupt
 
 
@@ -137,24 +139,24 @@ def _watched() -> int:
     inlet, outlet = os.pipe()
     os.set_blocking(outlet, False)
     signal.set_wakeup_fd(outlet, warn_on_full_buffer=False)
-    threading.Thread(target=_watch, args=(inlet, os.getpid()), daemon=True).start()
+    threading.Thread(target=_watch, args=(inlet,), daemon=True).start()
     return outlet
 
 
-def _watch(inlet: int, pid: int) -> None:
+def _watch(inlet: int) -> None:
     signals = {signal.SIGINT, signal.SIGTERM, signal.SIGHUP}
     while content := os.read(inlet, 64):
         if signals.intersection(content):
             time.sleep(_PATIENCE)
-            end_now(pid)
+            end_now()
     os.close(inlet)
 
 
-def end_now(pid: int) -> NoReturn:
-    """End this process at once; the folders of what it copied to read are removed."""
-    for folder in glob.glob(os.path.join(tempfile.gettempdir(), f"vantric-{pid}-*")):  # noqa: PTH118, PTH207
+def end_now(status: int = STOPPED) -> NoReturn:
+    """End this process at once, whatever its threads do; the folders of what it copied to read are removed."""
+    for folder in Path(tempfile.gettempdir()).glob(f"{temp_prefix(os.getpid())}*"):
         shutil.rmtree(folder, ignore_errors=True)
-    os._exit(STOPPED)
+    os._exit(status)
 
 
 #: The variable by which a shell asks for completions.
@@ -194,8 +196,8 @@ def vantric() -> None:
 
 def main(arguments: Sequence[str] | None = None) -> NoReturn:
     """Run the command line and end the process: 0 done, 2 bad input or usage, 130 stopped by the user."""
-    warnings.showwarning = _shown_to_users(warnings.showwarning)
-    with stops() as signals:
+    with stops() as signals, warnings.catch_warnings():
+        warnings.showwarning = _shown_to_users(warnings.showwarning)
         try:
             status = run(arguments)
         except BaseException as error:  # libraries make other exceptions of the one that a signal raised
@@ -205,7 +207,9 @@ def main(arguments: Sequence[str] | None = None) -> NoReturn:
         if signals.asked and status != STOPPED:
             warn("vantric: stopped")
         if signals.asked or status == STOPPED:
-            end_now(os.getpid())
+            end_now()
+        if is_left_alone():  # nothing ends the engine of another language but the end of the process
+            end_now(status)
     sys.exit(status)
 
 

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any, TypeVar
 
 from vantric.base.safe_files import reason_of
 from vantric.base.safe_text import is_cluster, is_url, masked
+from vantric.base.stopping import in_time
 from vantric.engines.materialize import materialized
 from vantric.errors import SourceError, VantricError
 from vantric.reading.records import Records
@@ -108,8 +109,12 @@ def with_records(data: Any, opening: ReadSettings, column_names: Sequence[str], 
     Raises
     ------
     SourceError, ColumnError
-        If it cannot be opened or lacks a column.
+        If it cannot be opened or lacks a column, or if its time is over.
     """
+    return in_time(lambda: _with_records(data, opening, column_names, work), opening.timeout)
+
+
+def _with_records(data: Any, opening: ReadSettings, column_names: Sequence[str], work: Callable[[Records], T]) -> T:
     if is_database(data):
         return _done(_open(data, opening, column_names), work)
     if isinstance(data, SharedFile) and not opening.allow_functions:

@@ -15,7 +15,7 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import IO, Any
 
-from vantric.base.safe_files import check_regular, reason_of
+from vantric.base.safe_files import check_regular, reason_of, temp_prefix
 from vantric.core.counts.provenance import Note
 from vantric.engines.file_parts import Part, ReadColumn, csv_part
 from vantric.errors import MissingExtraError, SourceError
@@ -56,7 +56,7 @@ class TempFiles:
     def new_path(self, ending: str) -> Path:
         """Return a path that nothing is at."""
         if self._folder is None:
-            self._folder = TemporaryDirectory(prefix=f"vantric-{os.getpid()}-")
+            self._folder = TemporaryDirectory(prefix=temp_prefix(os.getpid()))
         self._made += 1
         return Path(self._folder.name) / f"{self._made}{ending}"
 
