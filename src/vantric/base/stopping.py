@@ -24,6 +24,12 @@ def overdue() -> OverdueError:
     return OverdueError("the time given with timeout is over; filter the source, or give it more time")
 
 
+def check_time(until: float | None) -> None:
+    """Raise `OverdueError` if a time is over; None is never over."""
+    if until is not None and monotonic() > until:
+        raise overdue()
+
+
 class _Worker(threading.Thread):
     """A work in a thread of its own.
 
@@ -112,7 +118,7 @@ def is_left_alone() -> bool:
 
 
 def in_time(work: Callable[[], T], seconds: float | None) -> T:
-    """Return what a work returns that ends itself when its time is over; if it does not, it is left alone a second later.
+    """Return what a work returns that ends itself in time; if it does not, it is left alone a second later.
 
     Parameters
     ----------

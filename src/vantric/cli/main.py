@@ -196,8 +196,7 @@ def vantric() -> None:
 
 def main(arguments: Sequence[str] | None = None) -> NoReturn:
     """Run the command line and end the process: 0 done, 2 bad input or usage, 130 stopped by the user."""
-    with stops() as signals, warnings.catch_warnings():
-        warnings.showwarning = _shown_to_users(warnings.showwarning)
+    with stops() as signals, _warnings_for_users():
         try:
             status = run(arguments)
         except BaseException as error:  # libraries make other exceptions of the one that a signal raised
@@ -213,14 +212,20 @@ def main(arguments: Sequence[str] | None = None) -> NoReturn:
     sys.exit(status)
 
 
-def _shown_to_users(show: Callable[..., object]) -> Callable[..., None]:
-    """Return what shows warnings, but for those that libraries have for programmers."""
+@contextlib.contextmanager
+def _warnings_for_users() -> Iterator[None]:
+    """Show warnings, but for those that libraries have for programmers."""
+    before = warnings.showwarning
 
     def shown(message: Warning | str, category: type[Warning], *where: Any, **more: Any) -> None:
         if not issubclass(category, FutureWarning | DeprecationWarning | PendingDeprecationWarning):
-            show(message, category, *where, **more)
+            before(message, category, *where, **more)
 
-    return shown
+    warnings.showwarning = shown
+    try:
+        yield
+    finally:
+        warnings.showwarning = before
 
 
 def run(arguments: Sequence[str] | None = None) -> int:

@@ -10,7 +10,7 @@ from typing import Any
 
 import duckdb
 
-from vantric.base.stopping import stoppable
+from vantric.base.stopping import check_time, stoppable
 from vantric.core.counts.provenance import Note
 from vantric.core.numbers.number_format import counted
 from vantric.errors import SourceError, suggestion
@@ -131,6 +131,7 @@ class DuckDBEngine:
     def ask(self, sql: str) -> list[tuple[Any, ...]]:
         """Run one query and return its rows; errors are those of `duckdb`, and `OverdueError`."""
         _check_text(sql)
+        check_time(self.until)  # a query that was left alone may still have the connection
 
         def run() -> list[tuple[Any, ...]]:
             self._busy = True

@@ -377,9 +377,8 @@ def open_file(
             _prepared(path, name, opening, column_names, temp_files, limits, known_heads, anew=anew)
             for path, name in _paths(str(source), temp_files)
         ]
-        engine = DuckDBEngine(
-            [file for prepared in ready for file in prepared.files], temp_files.new_path(".spill"), limits
-        )
+        files = [file for prepared in ready for file in prepared.files]
+        engine = _engine_kind(opening)(files, temp_files.new_path(".spill"), limits)
         parts = [_as_said(part, opening) for prepared in ready for part in prepared.parts(engine)]
         remarks = [remark for prepared in ready for remark in prepared.remarks]
         records = DuckRecords(engine, parts, masked(source), opening, temp_files, remarks)
@@ -390,6 +389,15 @@ def open_file(
         temp_files.close()
         raise
     return records
+
+
+def _engine_kind(opening: ReadSettings) -> type[DuckDBEngine]:
+    """Return where the engine runs: a condition that may call any function can take all that there is."""
+    if not opening.allow_functions:
+        return DuckDBEngine
+    from vantric.engines.engine_process import EngineProcess
+
+    return EngineProcess
 
 
 @dataclass(frozen=True)

@@ -121,10 +121,6 @@ def _with_records(data: Any, opening: ReadSettings, column_names: Sequence[str],
         return data.work(opening, column_names, work)
     if not isinstance(data, str | Path):
         return _of_memory(materialized(data), opening, column_names, work)
-    if opening.allow_functions:
-        from vantric.engines.subprocess_reader import in_subprocess
-
-        return in_subprocess(lambda: _with_file(data, opening, column_names, work), opening.limits())
     return _with_file(data, opening, column_names, work)
 
 
