@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from functools import cache
 from typing import TYPE_CHECKING, Any, TypeAlias, Unpack, cast
 
+from vantric.base.arithmetic import own_arithmetic
 from vantric.core import charts
 from vantric.core.axes import ScalePair, Scaling
 from vantric.core.charts.series import SeriesLabels
@@ -34,6 +35,7 @@ if TYPE_CHECKING:
 Wanted = str | Sequence[str]
 
 
+@own_arithmetic
 @shows(CategorySettings, CombinationChartSettings, ReadSettings)
 def combine(
     data: Any,
@@ -106,6 +108,7 @@ def listed(item: Wanted) -> tuple[str, ...]:
     return (item,) if isinstance(item, str) else tuple(item)
 
 
+@own_arithmetic
 @shows(Scaling)
 def align(primary: tuple[float, float], secondary: tuple[float, float], **options: Unpack[ScalingOptions]) -> ScalePair:
     """Scale two value axes together.

@@ -6,6 +6,7 @@ from collections.abc import Mapping, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, Unpack
 
+from vantric.base.arithmetic import own_arithmetic
 from vantric.core import counts
 from vantric.core.charts import Chart, PanelChart
 from vantric.core.charts.series import Points
@@ -43,6 +44,7 @@ if TYPE_CHECKING:
     )
 
 
+@own_arithmetic
 @shows(CountSettings, ReadSettings, TrendSettings)
 def trend(data: Any, by: str | None = None, **options: Unpack[TrendOptions]) -> Trend:
     """Say which categories rise or fall over calendar periods, and draw them with control limits.
@@ -74,6 +76,7 @@ def trend(data: Any, by: str | None = None, **options: Unpack[TrendOptions]) -> 
     return trend
 
 
+@own_arithmetic
 def gap(
     planned: Any,
     achieved: Any,
@@ -115,6 +118,7 @@ def gap(
     return gap_of([str(label) for label in labels], *sides, (first, second))
 
 
+@own_arithmetic
 def relate(
     one: Any,
     other: Any,
@@ -167,6 +171,7 @@ def _values(values: Any, name: str) -> tuple[float, ...]:
     return Points(name, values).values
 
 
+@own_arithmetic
 @shows(CountSettings, ReadSettings)
 def tally(data: Any, by: str | None = None, **options: Unpack[TallyOptions]) -> Tally:
     """Count records by category.
@@ -194,6 +199,7 @@ def tally(data: Any, by: str | None = None, **options: Unpack[TallyOptions]) -> 
     return tally
 
 
+@own_arithmetic
 @shows(CountSettings, ReadSettings)
 def crosstab(
     data: Any,
@@ -226,6 +232,7 @@ def crosstab(
     return crosstab
 
 
+@own_arithmetic
 @shows(ReadSettings)
 def aggregate(
     data: Any, by: str, measures: Mapping[str, str], *, period: str | None = None, **options: Unpack[AggregateOptions]
@@ -264,6 +271,7 @@ def aggregate(
     return found_measures._made_by(Recipe.of("combine", data, opening, {"combine": {**axis, "series": texts}}))
 
 
+@own_arithmetic
 @shows(CountSettings, ReadSettings, ParetoSettings)
 def pareto(data: Any, by: str | None = None, **options: Unpack[ParetoOptions]) -> ParetoTable:
     """Count, rank, accumulate, and mark the 80% cutoff.
@@ -292,6 +300,7 @@ def pareto(data: Any, by: str | None = None, **options: Unpack[ParetoOptions]) -
     return table
 
 
+@own_arithmetic
 @shows(CountSettings, ReadSettings)
 def compare(
     before: Any,
@@ -340,6 +349,7 @@ def compare(
     return comparison._made_by(Recipe.of("compare", (before, after), opening, {"counting": counted, "sides": sides}))
 
 
+@own_arithmetic
 def category_colors(table: ParetoTable, theme: str = "light") -> dict[str, str]:
     """Return a color a category, the same throughout an analysis: give it to each chart as `colors`.
 
@@ -361,6 +371,7 @@ def category_colors(table: ParetoTable, theme: str = "light") -> dict[str, str]:
     return {name: look.color(f"series-{place % 7 + 1}") for place, name in enumerate(table.categories)}
 
 
+@own_arithmetic
 @shows(CountSettings, ReadSettings, ParetoSettings, ParetoChartSettings)
 def pareto_chart(data: Any, by: str | None = None, **options: Unpack[ParetoChartOptions]) -> Chart | PanelChart:
     """Return the Pareto chart of a table, or of anything that `pareto` takes.
@@ -398,6 +409,7 @@ def pareto_chart(data: Any, by: str | None = None, **options: Unpack[ParetoChart
     return kind_named("pareto").drawn_chart(data, look, data._recipe and data._recipe.with_parts(chart=look))
 
 
+@own_arithmetic
 @shows(FileReading)
 def read_chart(path: str | Path, **options: Unpack[ReadChartOptions]) -> Chart | PanelChart:
     """Return the chart that a chart file describes, made again from its source.

@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Any, Unpack
 
 from vantric.api.report_changes import past_object
 from vantric.api.report_sections import RESULTS, ReadySection, ReportRequest, ready_sections
+from vantric.base.arithmetic import own_arithmetic
 from vantric.base.safe_files import HANDED, check_target, write_whole
 from vantric.base.safe_text import Plain, is_url
 from vantric.core.messages.message import Joined, Message
@@ -344,6 +345,7 @@ class Report(DataResult):
         return f"<Report '{self.title}' of {len(self.ready)} sections>"
 
 
+@own_arithmetic
 @shows(FileReading)
 def report(
     path: str | Path,

@@ -18,6 +18,7 @@ from vantric.audit.drawn_charts import chart_parts, with_alternatives
 from vantric.audit.repairs import repaired_book, repaired_csv, repaired_sheet
 from vantric.audit.sheet_rows import RawSheet, found_sheet, sheet_of
 from vantric.audit.sheets import SheetTable
+from vantric.base.arithmetic import own_arithmetic
 from vantric.base.safe_text import masked
 from vantric.core.charts import Chart
 from vantric.core.counts.gap import gap_of, is_planned
@@ -42,6 +43,7 @@ from vantric.tables.table import wrapped
 _MOST_PAIRS = 6
 
 
+@own_arithmetic
 def review(result: Any, *, ignore: Sequence[str] = ()) -> Findings:
     """Return what is wrong or risky in a result, and how to fix it.
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import threading
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from contextvars import copy_context
 from time import monotonic
 from typing import TypeVar
 
@@ -45,11 +46,11 @@ class _Worker(threading.Thread):
         self.results: list[object] = []
         self.error: BaseException | None = None
         self.done = threading.Event()
-        self._work = work
+        self._work, self._context = work, copy_context()  # settings such as those of arithmetic are the caller's
 
     def run(self) -> None:
         try:
-            self.results.append(self._work())
+            self.results.append(self._context.run(self._work))
         except BaseException as error:  # it is raised again in the thread that waits
             self.error = error
         finally:

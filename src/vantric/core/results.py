@@ -11,6 +11,8 @@ from copy import copy
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, ClassVar, Self
 
+from vantric.base.arithmetic import compute_alone
+
 if TYPE_CHECKING:
     from matplotlib.axes import Axes
     from matplotlib.figure import Figure
@@ -29,6 +31,11 @@ class Result:
     #: Names that other rooms use, and `dir()` leaves out.
     _inner: ClassVar[frozenset[str]] = frozenset()
     _recipe: Any = None
+
+    def __init_subclass__(cls, **options: Any) -> None:
+        """Have what users call compute alike, whatever they have set for arithmetic of their own."""
+        super().__init_subclass__(**options)
+        compute_alone(cls)
 
     def _of_kind(self) -> Any:
         return importlib.import_module(KINDS).kind_named(self._kind)

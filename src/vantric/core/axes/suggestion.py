@@ -6,6 +6,7 @@ import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
+from vantric.base.arithmetic import own_arithmetic
 from vantric.core.axes.scaling import Policy
 from vantric.core.numbers.number_format import listed, number_text, one_line
 from vantric.errors import ScaleError
@@ -36,6 +37,7 @@ class Suggestion:
     reach: Mapping[str, float]
 
 
+@own_arithmetic
 def suggest_axes(series: Mapping[str, Iterable[float]], *, units: Mapping[str, str] | None = None) -> Suggestion:
     """Say which series belongs on which axis.
 

@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from vantric.core.statistics.sample import Sample
+from vantric.core.statistics.significance_tests import pearson
 
 if TYPE_CHECKING:
     from vantric.core.statistics.sample import Floats
@@ -55,7 +56,7 @@ def surely_uneven(sample: Sample) -> bool:
     expected = float(counts.sum()) / len(counts)
     if degrees < 1 or sample.exposure is not None or expected < _SMALL:
         return False
-    ratio = float(((counts - expected) ** 2).sum()) / expected / degrees
+    ratio = pearson(counts, expected) / degrees
     part = 2 / (9 * degrees)
     return bool(np.cbrt(ratio) - (1 - part) > _FAR * part**0.5)
 
@@ -73,7 +74,7 @@ def evenness_of(sample: Sample, rng: np.random.Generator) -> Evenness:
     total, size = float(counts.sum()), len(counts)
     weights = np.full(size, 1 / size) if sample.exposure is None else sample.exposure / sample.exposure.sum()
     expected = total * weights
-    statistic = float(((counts - expected) ** 2 / expected).sum())
+    statistic = pearson(counts, expected)
     if size < 2:
         return Evenness(0.0, 0, 1.0, False)
     if float(expected.min()) >= _SMALL:

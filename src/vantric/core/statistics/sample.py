@@ -163,7 +163,7 @@ def clustered_sample(
     records, squares, crossed = (
         np.array([moment[index] for moment in moments], dtype=np.float64) for index in range(3)
     )
-    if not np.isfinite([*squares, *crossed, spread.whole]).all():
+    if not np.isfinite([*squares, *crossed, spread.whole]).all() or spread.whole < np.finfo(np.float64).tiny:
         raise RankError("how sure this is cannot be said: the squares of the amounts are out of range")
     total = float(values.sum())
     count, kish = float(spread.records), total * total / spread.whole

@@ -258,7 +258,7 @@ def slope_of(counts: Floats, basis: Floats, whole: Mask, *, percent: bool, start
         return None
     fitted, beta, error = _fit(y, e, time)
     spread = np.maximum(fitted * (1 - fitted / e if percent else 1.0), 1e-9)
-    dispersion = max(1.0, float(((y - fitted) ** 2 / spread).sum()) / (len(time) - 2))
+    dispersion = max(1.0, float((((y - fitted) / np.sqrt(spread)) ** 2).sum()) / (len(time) - 2))
     p, quantile = _p(abs(score) / size, dispersion, len(time) - 2)
     if dispersion > 1 and len(time) <= _MOST_PERMUTED:
         p = max(p, permutation_p(time, y / e))
