@@ -20,6 +20,7 @@ from __future__ import annotations
 import difflib
 import re
 from collections.abc import Iterable
+from types import ModuleType
 from typing import TypeVar
 
 #: Every end of a line that a terminal or an editor knows: a message is one line.
@@ -169,3 +170,25 @@ def unknown_column(name: str, columns: Iterable[str], where: str) -> ColumnError
     if not names:
         return ColumnError(f"{where} has no column '{name}'; it has no columns", value=name)
     return unknown(ColumnError, f"{where} has no column '{name}'", name, names, label="its columns are")
+
+
+#: What Python raises for a mistake in the code, and how it says that a call is one; other types may be the data's.
+_MISTAKES = (NameError, AttributeError, LookupError, AssertionError)
+_WRONG_CALL = re.compile(r"argument|NoneType|not callable|not subscriptable|unpack")
+
+
+def is_own_fault(error: BaseException) -> bool:
+    """Whether an exception is a mistake in this package, not what a library complains of.
+
+    It is if Python raised it for a line of ours, and not for something that a library has not.
+    """
+    trace = error.__traceback__
+    while trace is not None and trace.tb_next is not None:
+        trace = trace.tb_next
+    ours = trace is not None and str(trace.tb_frame.f_globals.get("__name__", "")).startswith("vantric")
+    wrong_call = isinstance(error, TypeError | ValueError) and _WRONG_CALL.search(str(error)) is not None
+    if not ours or not (wrong_call or isinstance(error, _MISTAKES)):
+        return False
+    lacking = getattr(error, "obj", None)
+    home = lacking.__name__ if isinstance(lacking, ModuleType) else type(lacking).__module__
+    return not isinstance(error, AttributeError) or home.partition(".")[0] in ("vantric", "builtins")

@@ -1,6 +1,7 @@
 """Every engine of frames counts, multiplies and adds up exactly, and asks its data as seldom as it can."""
 
 import datetime as dt
+import importlib
 import unittest
 import warnings
 from decimal import Decimal
@@ -259,6 +260,33 @@ class WhatIsTold(unittest.TestCase):
         )
         kinds = {name: one.kind for name, one in table_of(table).types.items()}
         self.assertEqual(kinds, {"d": "exact", "n": "whole", "f": "real", "t": "text", "day": "other"})
+
+
+class OwnFaults(unittest.TestCase):
+    """A mistake of ours is not told as what a library cannot do."""
+
+    def test_a_mistake_of_ours_is_raised_as_it_is(self) -> None:
+        frame = pl.DataFrame({"defect": ["a", "b"] * 50_000, "n": [1, 2] * 50_000})
+        for place in ("frame_sums._asked", "frame_sums._apart", "frame_records.FrameRecords.names"):
+            for mistake in ("there_is_no_such_name", "{}['x']", "None.x", "len()"):
+                home = importlib.import_module(f"vantric.engines.{place.partition('.')[0]}")
+                broken = eval(f"lambda *_, **__: {mistake}", dict(vars(home)))  # in the room of what it stands for
+                with self.subTest(place=place, mistake=mistake), mock.patch(f"vantric.engines.{place}", broken):
+                    with self.assertRaises(Exception) as caught:
+                        vt.pareto(frame, "defect", count="n")
+                    self.assertNotIsInstance(caught.exception, vt.VantricError, str(caught.exception))
+
+    def test_what_a_library_or_the_data_cannot_do_is_one_line(self) -> None:
+        class Odd:
+            def __eq__(self, other: object) -> bool:
+                raise RuntimeError("odd")
+
+            def __hash__(self) -> int:
+                raise TypeError("unhashable")
+
+        for data in ({"defect": [Odd(), Odd()]}, pd.DataFrame({"defect": pd.Series([Odd(), Odd()], dtype=object)})):
+            with self.assertRaises(vt.VantricError):
+                vt.pareto(data, "defect")
 
 
 if __name__ == "__main__":

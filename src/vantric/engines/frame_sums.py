@@ -11,6 +11,7 @@ from typing import Any
 from vantric.core.numbers.amounts import Raw
 from vantric.engines.frame_table import Column, FrameTable, Result
 from vantric.engines.sum_strategy import Addition, InexactError, SumStrategy, ValueRange
+from vantric.errors import is_own_fault
 from vantric.reading.records import Group
 
 #: Aggregations until all strategies have been tried.
@@ -92,7 +93,9 @@ def sum_groups(
         return _together(table, keys, additions)
     try:
         return _apart(table, keys, additions, ends=ends)
-    except Exception:  # every library has exceptions of its own: for a type or a function that it has not
+    except Exception as error:  # every library has exceptions of its own: for a type or a function that it has not
+        if is_own_fault(error):
+            raise
         return None
 
 
@@ -158,8 +161,8 @@ def _together(table: FrameTable, keys: Sequence[str], additions: Sequence[Additi
     for _ in range(_MOST_RUNS):
         try:
             sums = _asked(table, replace(run, ways=strategies))
-        except Exception:  # a type that this engine cannot add up so: try without
-            if not table.complains or all(strategy is None for strategy in strategies):
+        except Exception as error:  # a type that this engine cannot add up so: try without
+            if is_own_fault(error) or not table.complains or all(strategy is None for strategy in strategies):
                 raise
             strategies = [None] * len(additions)
             continue
@@ -189,8 +192,8 @@ def _tried(table: FrameTable, make: Callable[[], SumStrategy | None]) -> SumStra
     """Return a way, or None where the library has not what it takes."""
     try:
         return make()
-    except Exception:  # the library lacks a function: there are other strategies
-        if not table.complains:
+    except Exception as error:  # the library lacks a function: there are other strategies
+        if is_own_fault(error) or not table.complains:
             raise
         return None
 

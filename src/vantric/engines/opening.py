@@ -11,7 +11,7 @@ from vantric.base.safe_files import reason_of
 from vantric.base.safe_text import is_cluster, is_url, masked
 from vantric.base.stopping import in_time
 from vantric.engines.materialize import materialized
-from vantric.errors import SourceError, VantricError
+from vantric.errors import SourceError, VantricError, is_own_fault
 from vantric.reading.records import Records
 from vantric.reading.settings import ReadSettings, check_columns
 
@@ -146,6 +146,8 @@ def _of_memory(data: Any, opening: ReadSettings, column_names: Sequence[str], wo
     except VantricError:  # our own errors are said already, all else is the library's
         raise
     except Exception as error:  # every library has exceptions of its own
+        if is_own_fault(error):
+            raise
         from vantric.engines.spark_session import in_one_line
 
         reason = in_one_line(error) or " ".join(str(error).split())[:300] or type(error).__name__
