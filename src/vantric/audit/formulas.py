@@ -10,6 +10,7 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Callable, Iterator, Mapping, Sequence
+from fractions import Fraction
 from typing import Any, NamedTuple, TypeAlias
 
 from vantric.reading.grid import column_place
@@ -90,12 +91,41 @@ def cells_in(block: CellRange) -> Iterator[Place]:
 #: (sheet, row, column) from 1 -> what the cell holds: a number, a text, None, or a formula that begins with "=".
 Lookup = Callable[[Place], Any]
 #: A formula nested deeper, or over more cells, is not worked out: its saved result counts.
-_DEEPEST, _MOST_CELLS = 200, 1_100_000
+_DEEPEST, _MOST_CELLS = 64, 1_100_000
 _ERROR = "#"
 
 
 class FormulaError(ValueError):
     """A formula that cannot be worked out here; the message says why."""
+
+
+class _TooDeepError(Exception):
+    """A formula that has to be worked out before others that use it, for the way there is too long.
+
+    Attributes
+    ----------
+    place
+        Where it is.
+    """
+
+    def __init__(self, place: Place) -> None:
+        super().__init__(place)
+        self.place = place
+
+
+class _RunningSum:
+    """What cells from a first row down to a last one add up to; going further down, only the new ones are added."""
+
+    def __init__(self, block: CellRange) -> None:
+        self.block = block._replace(bottom=block.top - 1)
+        self._total = Fraction(0)
+
+    def up_to(self, bottom: int, value: Callable[[Place], Any]) -> float:
+        """Return the sum of the numbers down to a row."""
+        added = self.block._replace(top=self.block.bottom + 1, bottom=bottom)
+        total = self._total + sum(map(Fraction, _numbers_among(list(map(value, cells_in(added))))))
+        self.block, self._total = self.block._replace(bottom=bottom), total  # only what was worked out whole
+        return float(total)
 
 
 class FormulaResults:
@@ -104,6 +134,7 @@ class FormulaResults:
     def __init__(self, lookup: Lookup, saved: Lookup, last_row: Callable[[str], int]) -> None:
         self._lookup, self._saved, self._last_row = lookup, saved, last_row
         self._known: dict[Place, Any] = {}
+        self._running: dict[tuple[str, int, int, int], _RunningSum] = {}
         self._depth = 0
 
     def value(self, place: Place) -> Any:
@@ -114,6 +145,26 @@ class FormulaResults:
         FormulaError
             If a formula uses what is not worked out here, or refers to itself.
         """
+        if self._depth:
+            return self._value(place)
+        waiting = [place]
+        while True:
+            try:
+                result = self._value(waiting[-1])
+            except _TooDeepError as deeper:
+                if deeper.place in waiting:
+                    self._known[deeper.place] = FormulaError("refers to itself")
+                else:
+                    waiting.append(deeper.place)
+                continue
+            except FormulaError:
+                if len(waiting) == 1:
+                    raise
+            waiting.pop()
+            if not waiting:
+                return result
+
+    def _value(self, place: Place) -> Any:
         if place in self._known:
             result = self._known[place]
             if isinstance(result, FormulaError):
@@ -123,11 +174,14 @@ class FormulaResults:
         if not (isinstance(raw, str) and raw.startswith("=")):
             return raw
         if self._depth > _DEEPEST:
-            raise FormulaError("refers too deep")
+            raise _TooDeepError(place)
         self._known[place] = FormulaError("refers to itself")
         self._depth += 1
         try:
-            self._known[place] = _Parser(raw, place[0], self).result()
+            self._known[place] = self._result(raw, place[0])
+        except _TooDeepError:
+            del self._known[place]
+            raise
         except FormulaError as error:  # what another program worked out is better than nothing
             saved = None if str(error).startswith(_ERROR) else self._saved(place)
             self._known[place] = error if saved is None else saved
@@ -137,16 +191,33 @@ class FormulaResults:
             self._depth -= 1
         return self._known[place]
 
-    def cells(self, text: str, sheet: str) -> Iterator[Any]:
-        """Yield what the cells of a range show."""
+    def _result(self, formula: str, sheet: str) -> Any:
+        try:
+            return _Parser(formula, sheet, self).result()
+        except ArithmeticError:  # beyond what a float holds
+            raise FormulaError("#NUM!") from None
+
+    def running_sum(self, text: str, sheet: str) -> float:
+        """Return the sum of a range, which the range of the cell above may begin with."""
+        block = self._block(text, sheet)
+        key = (block.sheet, block.top, block.left, block.right)
+        known = self._running.get(key)
+        if known is None or known.block.bottom > block.bottom:
+            known = self._running[key] = _RunningSum(block)
+        return known.up_to(block.bottom, self.value)
+
+    def _block(self, text: str, sheet: str) -> CellRange:
         block = parse_range(text, sheet)
         if block is None:
             raise FormulaError(f"refers to {text}")
         block = block._replace(bottom=max(block.top, min(block.bottom, self._last_row(block.sheet))))
-        for number, place in enumerate(cells_in(block)):
-            if number > _MOST_CELLS:
-                raise FormulaError("refers to too many cells")
-            yield self.value(place)
+        if (block.bottom - block.top + 1) * (block.right - block.left + 1) > _MOST_CELLS:
+            raise FormulaError("refers to too many cells")
+        return block
+
+    def cells(self, text: str, sheet: str) -> Iterator[Any]:
+        """Yield what the cells of a range show."""
+        yield from map(self.value, cells_in(self._block(text, sheet)))
 
 
 class _Parser:
@@ -160,7 +231,7 @@ class _Parser:
         except Exception as error:  # whatever the tokenizer stumbles over
             raise FormulaError("cannot be read") from error
         self._tokens: Sequence[Any] = tokens
-        self._next, self._sheet, self._results = 0, sheet, results
+        self._next, self._sheet, self._results, self._nested = 0, sheet, results, 0
 
     def result(self) -> Any:
         value = self._sum()
@@ -197,6 +268,8 @@ class _Parser:
                 raise FormulaError("#DIV/0!") from None
             except OverflowError:
                 raise FormulaError("#NUM!") from None
+            if isinstance(value, complex) or not math.isfinite(value):
+                raise FormulaError("#NUM!")
         return value
 
     def _operand(self) -> Any:
@@ -204,6 +277,14 @@ class _Parser:
         if token is None:
             raise FormulaError("ends early")
         self._next += 1
+        if self._nested >= _DEEPEST:
+            raise FormulaError("is nested too deep")
+        self._nested += 1
+        value = self._single(token)
+        self._nested -= 1
+        return value
+
+    def _single(self, token: Any) -> Any:
         if token.type == "OPERATOR-PREFIX":
             value = _number(self._operand())
             return -value if token.value == "-" else value
@@ -242,10 +323,19 @@ class _Parser:
         while (token := self._peek()) is not None and not (token.type == "FUNC" and token.subtype == "CLOSE"):
             if token.type == "SEP":
                 self._next += 1
-                continue
-            values.append(self._sum())
+            elif name == "SUM" and self._is_range_alone():
+                self._next += 1
+                values.append(self._results.running_sum(token.value, self._sheet))
+            else:
+                values.append(self._sum())
         self._close("FUNC")
         return _called(name, values)
+
+    def _is_range_alone(self) -> bool:
+        """Whether the next part of a function is a range and nothing else."""
+        token, after = self._tokens[self._next], self._tokens[self._next + 1 : self._next + 2]
+        ends = bool(after) and (after[0].type == "SEP" or after[0].subtype == "CLOSE")
+        return ends and token.type == "OPERAND" and token.subtype == "RANGE"
 
     def _if_error(self) -> Any:
         start, depth, comma, index = self._next, 0, None, self._next
@@ -274,7 +364,7 @@ class _Parser:
 
 
 def _called(name: str, items: list[Any]) -> Any:
-    if name in ("SUBTOTAL", "AGGREGATE"):
+    if name in ("SUBTOTAL", "AGGREGATE") and items:
         code, items = int(_number(items[0])) % 100, items[1 if name == "SUBTOTAL" else 2 :]
         name = {1: "AVERAGE", 2: "COUNT", 3: "COUNTA", 4: "MAX", 5: "MIN", 9: "SUM"}.get(code, name)
     if name in ("ROUND", "ROUNDUP", "ROUNDDOWN") and items:
@@ -284,9 +374,7 @@ def _called(name: str, items: list[Any]) -> Any:
         away = math.ceil if name == "ROUNDUP" else math.floor
         return away(abs(value) * 10.0**digits) / 10.0**digits * (1 if value >= 0 else -1)
     values = [value for item in items for value in (item if isinstance(item, list) else [item])]
-    if any(isinstance(value, str) and value.startswith(_ERROR) for value in values):
-        raise FormulaError(next(value for value in values if isinstance(value, str) and value.startswith(_ERROR)))
-    numbers = [float(value) for value in values if isinstance(value, int | float) and not isinstance(value, bool)]
+    numbers = _numbers_among(values)
     if name == "COUNTA":
         return float(sum(value is not None and value != "" for value in values))
     functions: dict[str, Callable[[list[float]], float]] = {
@@ -301,6 +389,14 @@ def _called(name: str, items: list[Any]) -> Any:
     if name not in functions or (name == "AVERAGE" and not numbers):
         raise FormulaError(f"uses {name}")
     return functions[name](numbers)
+
+
+def _numbers_among(values: Sequence[Any]) -> list[float]:
+    """Return the numbers of cells; raise `FormulaError` if one shows a failure."""
+    failed = next((value for value in values if isinstance(value, str) and value.startswith(_ERROR)), None)
+    if failed is not None:
+        raise FormulaError(failed)
+    return [float(value) for value in values if isinstance(value, int | float) and not isinstance(value, bool)]
 
 
 def _scalar(value: Any) -> Any:

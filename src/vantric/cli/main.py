@@ -214,12 +214,12 @@ def main(arguments: Sequence[str] | None = None) -> NoReturn:
 
 @contextlib.contextmanager
 def _warnings_for_users() -> Iterator[None]:
-    """Show warnings, but for those that libraries have for programmers."""
-    before = warnings.showwarning
+    """Show our own warnings, not those that libraries have for programmers."""
+    before, home = warnings.showwarning, str(Path(__file__).parents[1])
 
-    def shown(message: Warning | str, category: type[Warning], *where: Any, **more: Any) -> None:
-        if not issubclass(category, FutureWarning | DeprecationWarning | PendingDeprecationWarning):
-            before(message, category, *where, **more)
+    def shown(message: Warning | str, category: type[Warning], filename: str, *where: Any, **more: Any) -> None:
+        if filename.startswith(home):
+            before(message, category, filename, *where, **more)
 
     warnings.showwarning = shown
     try:

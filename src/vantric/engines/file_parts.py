@@ -154,7 +154,7 @@ def together(parts: Sequence[Part]) -> list[Part]:
     values: dict[tuple[object, ...], list[Part]] = {}
     for part in parts:
         alike = part.table.replace(literal(str(part.path)), _PATHS)
-        single = part.row_column is not None or alike.count(_PATHS) != 1 or " OVER " in alike
+        single = alike.count(_PATHS) != 1 or " OVER " in alike
         key = (part.path, part.table) if single else (alike, *part.columns.items(), *part.kinds.items(), *part.read)
         values.setdefault(key, []).append(part)
     return [same[0] if len(same) == 1 else _joined(same) for same in values.values()]

@@ -12,7 +12,7 @@ from vantric.core.counts.provenance import Note
 from vantric.core.numbers.number_format import counted, quoted
 from vantric.engines.file_parts import Part
 from vantric.engines.text_files import SHEET, FoundTable, TempFiles, open_bytes, table_part
-from vantric.engines.workbook_details import WorkbookDetails, details_of
+from vantric.engines.workbook_details import DetailsReader, WorkbookDetails
 from vantric.engines.workbook_guard import check_workbook
 from vantric.errors import SourceError, unknown, unknown_column
 from vantric.reading.grid import Grid
@@ -61,7 +61,11 @@ def sheet_parts(
     """
     open_bytes(path, source_name).close()
     book = stoppable(lambda: _Book(path, source_name, opening, plain_names(column_names)), lambda: None, until)
-    sheets = stoppable(book.chosen, lambda: None, until)
+    try:
+        sheets = stoppable(book.chosen, lambda: None, until)
+        others = stoppable(lambda: book.others(sheets), lambda: None, until)
+    finally:
+        book.close()
     several = len(sheets) > 1
     parts, remarks = [], []
     for sheet in sheets:
@@ -79,7 +83,7 @@ def sheet_parts(
         part = table_part(table, label, temp_files, sheet=sheet.name if several else None)
         parts.append(replace(part, hidden=hidden, sheet=sheet.name))
         remarks += [*layout.remarks, *notes]
-    return parts, [*remarks, *book.others(sheets)]
+    return parts, [*remarks, *others]
 
 
 def _with_failures(grid: Grid, cells: dict[tuple[int, int], str]) -> Grid:
@@ -123,10 +127,15 @@ class _Book:
         self._wanted = [name for name in column_names if not (several and name == SHEET)]
         self._small = path.stat().st_size <= _MOST_LOOKED_AT
         self._read: dict[str, _Sheet | None] = {}
+        self._details = DetailsReader(path)
         self._book = self._safely(lambda: _calamine().CalamineWorkbook.from_path(str(path)))
         self._names: list[str] = list(self._book.sheet_names)
         kinds = {item.name: item for item in self._book.sheets_metadata}
         self._seen = [name for name in self._names if _is_shown(kinds.get(name))]
+
+    def close(self) -> None:
+        """Let go of the file."""
+        self._details.close()
 
     def chosen(self) -> list[_Sheet]:
         """Return the sheets that are read: those that are named, or the first with a table that has what is wanted."""
@@ -227,7 +236,7 @@ class _Book:
         rows = self._safely(lambda: self._book.get_sheet_by_name(name).to_python(skip_empty_area=False))
         if not rows:
             return None
-        details = details_of(self._path, name)
+        details = self._details.of(name)
         grid = Grid(
             rows, f"'{self._shown}', sheet '{name}'", merged=tuple(details.merged), hidden=frozenset(details.hidden)
         )

@@ -59,52 +59,48 @@ _MOST_REPEATED = 100_000
 _CELLS = ("table-cell", "covered-table-cell")
 
 
-def document_details(content: IO[bytes], sheet: str) -> WorkbookDetails:
-    """Return what a table of a document says beside its values; it is read as a stream."""
-    table = _Table(sheet)
+def _document_tables(content: IO[bytes]) -> Iterator[tuple[str, WorkbookDetails]]:
+    """Yield the name of each table of a document, and what it says beside its values; it is read as a stream."""
+    table = _Table()
     try:
         for event, element in iterparse(content, ("start", "end")):
             tag = element.tag.rpartition("}")[2]
             if event == "start":
                 table.begin(tag, element)
             elif table.end(tag, element):
-                break
+                yield table.name, table.found
     except ParseError:  # the reader of sheets says that it is broken
-        pass
-    return table.found
+        return
 
 
 class _Table:
     """Where in which table the stream is."""
 
-    def __init__(self, sheet: str) -> None:
-        self.found = WorkbookDetails()
-        self._sheet, self._inside = sheet, False
+    def __init__(self) -> None:
+        self.name, self.found = "", WorkbookDetails()
         self._row = self._column = 0
 
     def begin(self, tag: str, element: Any) -> None:
         """Take the start of an element."""
         if tag == "table":
-            self._inside, self._row = _said(element, "name") == self._sheet, 0
+            self.name, self.found, self._row = _said(element, "name"), WorkbookDetails(), 0
         elif tag == "table-row":
             self._column = 0
 
     def end(self, tag: str, element: Any) -> bool:
         """Take the end of an element; return whether the table is over."""
         if tag in _CELLS:
-            if self._inside:
-                _take(self.found, element, self._row, self._column)
+            _take(self.found, element, self._row, self._column)
             self._column += _times(element, "columns")
         elif tag == "table-row":
             times = _times(element, "rows")
-            if self._inside and _said(element, "visibility") in ("collapse", "filter") and times < _MOST_REPEATED:
+            if _said(element, "visibility") in ("collapse", "filter") and times < _MOST_REPEATED:
                 self.found.hidden.update(range(self._row, self._row + times))
             self._row += times
             element.clear()
         elif tag == "table":
             element.clear()
-            return self._inside
-        return False
+        return tag == "table"
 
 
 def _take(details: WorkbookDetails, cell: Any, row: int, column: int) -> None:
@@ -160,17 +156,46 @@ _REFERENCE = re.compile(r"([A-Z]+)([0-9]+)")
 _TRUE = frozenset({"1", "true"})
 
 
-def details_of(path: Path, sheet: str) -> WorkbookDetails:
-    """Return what a sheet of a workbook says beside its values; nothing where the workbook cannot be looked into."""
-    try:
-        with zipfile.ZipFile(path) as archive:
-            if "content.xml" in archive.namelist():
-                with archive.open("content.xml") as content:
-                    return document_details(content, sheet)
-            return _Workbook(archive).details(sheet)
-    except (zipfile.BadZipFile, KeyError, ValueError, OSError, RuntimeError, NotImplementedError):
-        # Details are extra: the reader of sheets says what is broken.
-        return WorkbookDetails()
+class DetailsReader:
+    """What the sheets of a workbook say beside their values; the file is opened once, for all of them."""
+
+    def __init__(self, path: Path) -> None:
+        self._path = path
+        self._archive: zipfile.ZipFile | None = None
+        self._content: IO[bytes] | None = None
+        self._book: _Workbook | None = None
+        self._tables: Iterator[tuple[str, WorkbookDetails]] = iter(())
+        self._read: dict[str, WorkbookDetails] = {}
+
+    def of(self, sheet: str) -> WorkbookDetails:
+        """Return the details of a sheet; nothing where the workbook cannot be looked into."""
+        try:
+            if self._archive is None:
+                self._open()
+            return self._of_table(sheet) if self._book is None else self._book.details(sheet)
+        except (zipfile.BadZipFile, KeyError, ValueError, OSError, RuntimeError, NotImplementedError):
+            # Details are extra: the reader of sheets says what is broken.
+            return WorkbookDetails()
+
+    def _open(self) -> None:
+        self._archive = zipfile.ZipFile(self._path)
+        if "content.xml" in self._archive.namelist():
+            self._content = self._archive.open("content.xml")
+            self._tables = _document_tables(self._content)
+        else:
+            self._book = _Workbook(self._archive)
+
+    def _of_table(self, sheet: str) -> WorkbookDetails:
+        while sheet not in self._read:
+            name, details = next(self._tables, (sheet, WorkbookDetails()))
+            self._read.setdefault(name, details)
+        return self._read[sheet]
+
+    def close(self) -> None:
+        """Let go of the file."""
+        for opened in (self._content, self._archive):
+            if opened is not None:
+                opened.close()
 
 
 class _Workbook:
@@ -178,40 +203,34 @@ class _Workbook:
 
     def __init__(self, archive: zipfile.ZipFile) -> None:
         self._archive = archive
+        book = self._text("xl/workbook.xml")
+        relations = self._text("xl/_rels/workbook.xml.rels")
+        targets = {
+            words.get("Id"): words["Target"]
+            for item in re.findall(r"<(?:\w+:)?Relationship\s([^>]*)>", relations)
+            if "Target" in (words := _attributes(item))
+        }
+        self._parts: dict[str, str] = {}
+        for words in map(_attributes, _SHEET.findall(book)):
+            target = next((targets.get(value) for name, value in words.items() if name.endswith(":id")), None)
+            if target is not None:
+                self._parts.setdefault(unescape(words.get("name", "")), target)
+        self._recalculated = re.search(r'fullCalcOnLoad\s*=\s*"(1|true)"', book) is not None
+        self._texts = self._formats()
 
     def _text(self, name: str) -> str:
         return self._archive.read(name).decode("utf-8", "replace")
 
     def details(self, sheet: str) -> WorkbookDetails:
-        book = self._text("xl/workbook.xml")
-        identifier = next(
-            (
-                value
-                for item in _SHEET.findall(book)
-                if unescape(_attributes(item).get("name", "")) == sheet
-                for name, value in _attributes(item).items()
-                if name.endswith(":id")
-            ),
-            None,
-        )
-        relations = self._text("xl/_rels/workbook.xml.rels")
-        target = next(
-            (
-                words["Target"]
-                for item in re.findall(r"<(?:\w+:)?Relationship\s([^>]*)>", relations)
-                if (words := _attributes(item)).get("Id") == identifier
-            ),
-            None,
-        )
+        """Return the details of a sheet."""
+        target = self._parts.get(sheet)
         if target is None:
             return WorkbookDetails()
         name = target.lstrip("/") if target.startswith("/") else normpath(join("xl", target))
-        recalculated = re.search(r'fullCalcOnLoad\s*=\s*"(1|true)"', book) is not None
-        return self._of_sheet(self._archive.read(name), recalculated)
+        return self._of_sheet(self._archive.read(name))
 
-    def _of_sheet(self, content: bytes, recalculated: bool) -> WorkbookDetails:
-        details = WorkbookDetails()
-        formats = self._formats()
+    def _of_sheet(self, content: bytes) -> WorkbookDetails:
+        details, formats = WorkbookDetails(), self._texts
         words = (b"hidden", b"mergeCell ", b't="e"', b"t='e'", b"<f", b":f>", b":f ")
         hits = {word for word in words if word in content}
         styled = {index for index in formats if any(f"s={sign}{index}{sign}".encode() in content for sign in "'\"")}
@@ -225,7 +244,7 @@ class _Workbook:
             details.hidden = _hidden_rows(text)
         if styled or hits - {b"hidden", b"mergeCell "}:
             formulas, all_zero = self._cells(text, formats, details)
-            if recalculated and formulas and all_zero:  # written by a program that does not calculate
+            if self._recalculated and formulas and all_zero:  # written by a program that does not calculate
                 details.uncalculated = formulas
         return details
 
