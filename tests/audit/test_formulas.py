@@ -1,11 +1,14 @@
 """Formulas worked out as far as tables of counts need."""
 
 import unittest
+from contextlib import suppress
+from random import Random
 from typing import Any
 
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.effort import examples
 from vantric.audit.formulas import CellRange, FormulaError, FormulaResults, parse_range, parse_reference
 
 CELLS: dict[Any, Any] = {("S", row, 2): value for row, value in enumerate([88, 61, 44, 38], 2)}
@@ -44,6 +47,57 @@ class Formulas(unittest.TestCase):
             ("=SUM(A8,B2)", 88),
         ):
             self.assertAlmostEqual(result(formula), wanted, msg=formula)
+
+    def test_long_chains_in_both_directions_and_circles(self) -> None:
+        size = 600
+        cells: dict[Any, Any] = {("S", row, 1): row for row in range(1, size + 1)}
+        cells |= {("S", row, 2): f"=A{row}+B{row - 1}" for row in range(2, size + 1)} | {("S", 1, 2): 1}
+        cells |= {("S", row, 3): f"=A{row}+C{row + 1}" for row in range(1, size)} | {("S", size, 3): size}
+        cells |= {("S", row, 4): f"=SUM(A$1:A{row})" for row in range(1, size + 1)}
+        cells |= {("S", row, 5): f"=E{row % size + 1}" for row in range(1, size + 1)}
+        cells |= {("S", row, 6): f"=SUM(F$1:F{row - 1})" for row in range(2, 50)} | {("S", 1, 6): 1}
+        for order in (1, -1):
+            results = FormulaResults(cells.get, lambda place: None, lambda sheet: size)
+            for row in list(range(1, size + 1))[::order]:
+                total = row * (row + 1) / 2
+                self.assertEqual(results.value(("S", row, 2)), total)
+                self.assertEqual(results.value(("S", row, 3)), size * (size + 1) / 2 - total + row)
+                self.assertEqual(results.value(("S", row, 4)), total)
+                with self.assertRaisesRegex(FormulaError, "itself"):
+                    results.value(("S", row, 5))
+            self.assertEqual([results.value(("S", row, 6)) for row in (2, 3, 49)], [1, 2, 2.0**47])
+
+    def test_any_formula_is_worked_out_or_refused(self) -> None:
+        parts = (
+            "SUM(",
+            "AVERAGE(",
+            "ROUND(",
+            "SUBTOTAL(",
+            "IFERROR(",
+            "IF(",
+            ")",
+            "(",
+            ",",
+            "+",
+            "-",
+            "*",
+            "/",
+            "^",
+            "%",
+        )
+        operands = ("1", "0", "1E300", "-8", "A1", "A1:B3", "A:A", "S!B2", "Q9", '"x"', "TRUE", "#REF!", "{1,2}", "1/3")
+        rng = Random(3)
+        for _ in range(examples(4000)):
+            cells: dict[Any, Any] = {
+                ("S", row, column): "="
+                + "".join(rng.choice(rng.choice((parts, operands))) for _ in range(rng.randrange(9)))
+                for row in range(1, 4)
+                for column in (1, 2)
+            }
+            results = FormulaResults(cells.get, lambda place: None, lambda sheet: 3)
+            for place in cells:
+                with suppress(FormulaError):
+                    results.value(place)
 
     def test_failures_are_what_a_sheet_shows(self) -> None:
         for formula, words in (

@@ -5,6 +5,7 @@ import shutil
 import unittest
 import zipfile
 from pathlib import Path
+from unittest import mock
 
 from openpyxl import Workbook, load_workbook
 
@@ -174,6 +175,38 @@ class Books(InFolder):
             made.worksheets[0].append([f"d{number}", 3, 0.5])
         made.save(self.folder / "long.xlsx")
         self.assertIn("long-sheet", self.codes(self.folder / "long.xlsx"))
+
+    def test_what_is_too_much_is_said(self) -> None:
+        with mock.patch("vantric.audit.books._MOST_SHEETS", 2):
+            path = self.folder / "sheets.xlsx"
+            made = Workbook()
+            for number in range(3):
+                made.create_sheet(f"S{number}").append(["Defect", "Count"])
+            made.save(path)
+            found = Result("review", path)
+            self.assertIn("2 of 4 sheets were not looked at, from 'S1' on", " ".join(found.out.split()))
+            self.assertEqual(self.codes(path, "--sheet", "S2"), ["nothing-to-check"])
+        with mock.patch("vantric.audit.book_tables._MOST_SHEETS", 2):
+            found = Result("review", path)
+            self.assertEqual((found.status, found.err.count("\n")), (2, 1))
+
+    def test_formulas_nested_deep_and_long_running_sums(self) -> None:
+        nested = {"B": f"={'(' * 2000}1{')' * 2000}", "C": f"={'IF(1,' * 2500}1{',2)' * 2500}", "D": f"={'-' * 3000}1"}
+        made = Workbook()
+        sheet = made.worksheets[0]
+        sheet.append(["Defect", "Count", "Cumulative", "Rest"])
+        rows = 1000
+        for row in range(2, rows + 2):
+            sheet.append([f"d{row}", rows - row // 2, f"=SUM(B$2:B{row})", f"=D{row + 1}+B{row}"])
+        sheet.append(["last", 1, f"=SUM(B$2:B{rows + 1})+1", 1])
+        made.save(self.folder / "running.xlsx")
+        self.assertEqual(self.codes(self.folder / "running.xlsx"), [])
+        for place, formula in nested.items():
+            sheet[f"{place}2"] = formula
+            made.save(self.folder / "nested.xlsx")
+            found = Result("review", self.folder / "nested.xlsx")
+            self.assertNotIn("fault", found.err)
+            self.assertIn(found.status, (0, 1))
 
 
 class Repairs(InFolder):

@@ -23,6 +23,7 @@ from vantric.reading.table_layout import TableLayout, find_table
 
 #: Cells of a workbook that are held at once: some 200 MB.
 _MOST_CELLS = 2_000_000
+_MOST_SHEETS = 2_000
 #: Bytes of all texts of a workbook together.
 _MOST_BYTES = 50_000_000
 
@@ -129,6 +130,10 @@ def read_book(path: Path, source_name: str) -> Book:
             f"'{source_name}' is larger than {_MOST_BYTES // 1_000_000} MB; review the sheet alone, as .csv"
         )
     native = _loaded(path, source_name, data_only=False)
+    if len(native.worksheets) > _MOST_SHEETS:
+        raise SourceError(
+            f"'{source_name}' has more than {_MOST_SHEETS:,} sheets; review a copy that holds those in question"
+        )
     if sum(sheet.max_row * sheet.max_column for sheet in native.worksheets) > _MOST_CELLS:
         raise SourceError(f"'{source_name}' has more than {_MOST_CELLS:,} cells; review the sheet alone, as .csv")
     raw = _raw(native)

@@ -242,6 +242,7 @@ BOOKS = frozenset({".xlsx", ".xlsm", ".xltx", ".xltm"})
 #: How many sheets that cannot be read are named.
 _MOST_TOLD = 3
 _MOST_ROWS = 20_000  # of a sheet that people make by hand
+_MOST_SHEETS = 500  # whose tables are looked for
 
 
 @dataclass(frozen=True)
@@ -282,7 +283,7 @@ def audit_book(path: Path, opening: ReadSettings) -> AuditedBook:
     sheets = [sheet for sheet in book.sheets if sheet.name in texts]
     tables = [
         table
-        for sheet in sheets
+        for sheet in sheets[:_MOST_SHEETS]
         if sheet.rows <= _MOST_ROWS
         for table in book_tables(sheet, f"sheet '{sheet.name}'" if several else "")
     ]
@@ -295,6 +296,10 @@ def audit_book(path: Path, opening: ReadSettings) -> AuditedBook:
             f"{quoted(logs)} {'has' if len(logs) == 1 else 'have'} more than {_MOST_ROWS:,} rows, as a log: the cells "
         )
         notes.append(Note("long-sheet", f"{what}were not worked out again", "note", "review it with --by and --count"))
+    if len(sheets) > _MOST_SHEETS:
+        first = sheets[_MOST_SHEETS].name
+        what = f"{len(sheets) - _MOST_SHEETS:,} of {len(sheets):,} sheets were not looked at, from '{first}' on"
+        notes.append(Note("unread-sheets", what, "note", "name those in question: --sheet NAME"))
     if book.unread:
         text = listed(list(book.unread), most=_MOST_TOLD)
         what = f"formulas without a saved result cannot be worked out here: {text}"

@@ -114,18 +114,22 @@ class _TooDeepError(Exception):
 
 
 class _RunningSum:
-    """What cells from a first row down to a last one add up to; going further down, only the new ones are added."""
+    """What cells from a first row down to any other add up to; each row is added once."""
 
     def __init__(self, block: CellRange) -> None:
-        self.block = block._replace(bottom=block.top - 1)
-        self._total = Fraction(0)
+        self._block = block
+        self._totals = [Fraction(0)]
 
-    def up_to(self, bottom: int, value: Callable[[Place], Any]) -> float:
+    def down_to(self, bottom: int, value: Callable[[Place], Any]) -> float:
         """Return the sum of the numbers down to a row."""
-        added = self.block._replace(top=self.block.bottom + 1, bottom=bottom)
-        total = self._total + sum(map(Fraction, _numbers_among(list(map(value, cells_in(added))))))
-        self.block, self._total = self.block._replace(bottom=bottom), total  # only what was worked out whole
-        return float(total)
+        rows, totals = bottom - self._block.top + 1, list(self._totals[-1:])
+        known = len(self._totals)
+        for row in range(self._block.top + known - 1, bottom + 1):
+            cells = map(value, cells_in(self._block._replace(top=row, bottom=row)))
+            totals.append(totals[-1] + sum(map(Fraction, _numbers_among(list(cells)))))
+        if len(self._totals) <= rows:  # a cell of them may have asked for a part of the sum itself
+            self._totals = [*self._totals[:known], *totals[1:]]
+        return float(self._totals[rows])
 
 
 class FormulaResults:
@@ -201,10 +205,7 @@ class FormulaResults:
         """Return the sum of a range, which the range of the cell above may begin with."""
         block = self._block(text, sheet)
         key = (block.sheet, block.top, block.left, block.right)
-        known = self._running.get(key)
-        if known is None or known.block.bottom > block.bottom:
-            known = self._running[key] = _RunningSum(block)
-        return known.up_to(block.bottom, self.value)
+        return self._running.setdefault(key, _RunningSum(block)).down_to(block.bottom, self.value)
 
     def _block(self, text: str, sheet: str) -> CellRange:
         block = parse_range(text, sheet)

@@ -214,6 +214,7 @@ ELSEWHERE = {
     "unread-formula",
     "nothing-to-check",
     "long-sheet",
+    "unread-sheets",
     "missing-column",
 }
 
