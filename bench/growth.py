@@ -8,6 +8,7 @@ from collections.abc import Callable
 from pathlib import Path
 from random import Random
 
+from openpyxl import Workbook
 from run import Line, in_turns, process
 
 TALLY = ("-m", "vantric", "tally")
@@ -29,6 +30,63 @@ def growth() -> list[Line]:
         return [
             _beside("(k) 100,000 columns, ten times 10,000 beside", *wide, 10),
             _beside("(l) labels of 1,000,000 signs, ten times 100,000 beside", *long, 10),
+        ]
+
+
+def outputs() -> list[Line]:
+    """Eight times the categories of a page, sections of a report, rows of running sums, sheets read together."""
+    with tempfile.TemporaryDirectory() as name:
+        folder = Path(name)
+        for categories in (1_000, 8_000):
+            rows = "".join(f"category {n:05d},{2 * categories - n}\n" for n in range(categories))
+            (folder / f"page{categories}.csv").write_text(f"label,n\n{rows}")
+        section = '[[sections]]\nkind = "tally"\n[sections.counting]\nby = "label"\ncount = "n"\n'
+        (folder / "log.csv").write_text("label,n\n" + "".join(f"d{n % 7},{n}\n" for n in range(500)))
+        for sections in (25, 200):
+            head = 'format = "vantric/report"\nversion = 2\n[sources.log]\nsource = "log.csv"\n'
+            (folder / f"report{sections}.toml").write_text(head + section * sections)
+        for rows_ in (250, 2_000):
+            book = Workbook()
+            book.worksheets[0].append(["Defect", "Count", "Cumulative"])
+            for row in range(2, rows_ + 2):
+                book.worksheets[0].append([f"defect {row * 7919}", 2 * rows_ - row, f"=SUM(B$2:B{row})"])
+            book.save(folder / f"running{rows_}.xlsx")
+        for sheets in (100, 800):
+            book = Workbook()
+            for number in range(sheets):
+                sheet = book.create_sheet(f"S{number}")
+                for row in (("label", "n"), ("a", 5), ("b", 3)):
+                    sheet.append(row)
+            book.save(folder / f"sheets{sheets}.xlsx")
+        page = [
+            process(
+                "-m",
+                "vantric",
+                "pareto",
+                str(folder / f"page{n}.csv"),
+                "--by",
+                "label",
+                "--count",
+                "n",
+                "--out",
+                str(folder / "page.html"),
+            )
+            for n in (8_000, 1_000)
+        ]
+        report = [
+            process("-m", "vantric", "report", str(folder / f"report{n}.toml"), "--out", str(folder / "report.html"))
+            for n in (200, 25)
+        ]
+        review = [process("-m", "vantric", "review", str(folder / f"running{n}.xlsx")) for n in (2_000, 250)]
+        together = [
+            process(*TALLY, str(folder / f"sheets{n}.xlsx"), "--by", "label", "--count", "n", "--sheet", "*")
+            for n in (800, 100)
+        ]
+        return [
+            _beside("a page of 8,000 categories, eight times 1,000 beside", *page, 8, rounds=2),
+            _beside("a report of 200 sections, eight times 25 beside", *report, 8, rounds=2),
+            _beside("a review of 2,000 running sums, eight times 250 beside", *review, 8, rounds=2),
+            _beside("800 sheets read together, eight times 100 beside", *together, 8, rounds=2),
         ]
 
 

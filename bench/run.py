@@ -392,9 +392,9 @@ def _handing(folder: Path) -> list[Line]:
 
 
 def _growth(folder: Path) -> list[Line]:
-    from growth import growth
+    from growth import growth, outputs
 
-    return growth()
+    return [*growth(), *outputs()]
 
 
 def _frames(folder: Path) -> list[Line]:

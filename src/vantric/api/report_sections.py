@@ -83,6 +83,9 @@ class ReportRequest:
     progress: Callable[[str], object] = lambda _: None
 
 
+_MOST_FAILED = 20  # sections after which the others are not tried
+
+
 def ready_sections(file: ReportFile, path: Path, request: ReportRequest) -> list[ReadySection]:
     """Return the sections of a report.
 
@@ -97,13 +100,17 @@ def ready_sections(file: ReportFile, path: Path, request: ReportRequest) -> list
     with _shelf() as shelf:
         work = _SectionContext(file, path, request, shelf)
         before = work.compared()
-        sections = []
+        sections: list[ReadySection] = []
+        failed: list[str] = []
         for index, section in enumerate(file.sections):
             request.progress(f"section {index + 1} of {len(file.sections)}: {section.kind}")
             sections.append(work.ready(index, section, before))
-        failed = [ready_section.failed for ready_section in sections if ready_section.failed]
+            failed += [sections[-1].failed] if sections[-1].failed else []
+            if len(failed) > _MOST_FAILED and not request.partial:
+                break
         if failed and not request.partial:
-            more = f"; and {len(failed) - 1} more of its sections fail" if len(failed) > 1 else ""
+            least = "at least " if len(failed) > _MOST_FAILED else ""
+            more = f"; and {least}{len(failed) - 1} more of its sections fail" if len(failed) > 1 else ""
             raise ChartFileError(f"{failed[0]}{more}; --partial writes the others")
         return sections
 

@@ -6,6 +6,7 @@ import json
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
+from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
@@ -62,6 +63,7 @@ def has_line(text: str, ending: str, path: Sequence[str | int]) -> bool:
     return tuple(path) in _lines(text, ending)
 
 
+@lru_cache(maxsize=2)  # many sections of one file may fail
 def _lines(text: str, ending: str) -> dict[tuple[str | int, ...], int]:
     return _toml_lines(text) if ending == ".toml" else _json_lines(text)
 
@@ -106,15 +108,14 @@ def _json_lines(text: str) -> dict[tuple[str | int, ...], int]:
     stack: list[tuple[str, str | int]] = []  # (kind of bracket, key or place)
     key: str | None = None
     line, index = 1, 0
-    strings = re.compile(r'"(?:[^"\\]|\\.)*"', re.DOTALL)
+    strings, colon = re.compile(r'"(?:[^"\\]|\\.)*"', re.DOTALL), re.compile(r"\s*:")
     while index < len(text):
         sign = text[index]
         if sign == '"':
             match = strings.match(text, index)
             if match is None:
                 break
-            after = text[match.end() :].lstrip()[:1]
-            if stack and stack[-1][0] == "{" and after == ":":
+            if stack and stack[-1][0] == "{" and colon.match(text, match.end()):
                 key = str(json.loads(match[0]))
                 stack[-1] = ("{", key)
                 json_lines.setdefault(tuple(item for _, item in stack), line)
@@ -141,12 +142,17 @@ def line_with(text: str, ending: str, section: int, value: object) -> int | None
     end = line_of(text, ending, ("sections", section + 1))
     if start is None or not isinstance(value, str) or not value:
         return None
-    lines = text.splitlines()
+    lines = _split(text)
     stop = end - 1 if end is not None and end > start else len(lines)
     return next(
         (index + 1 for index in range(start - 1, stop) if f'"{value}"' in lines[index] or f"'{value}'" in lines[index]),
         None,
     )
+
+
+@lru_cache(maxsize=2)
+def _split(text: str) -> list[str]:
+    return text.splitlines()
 
 
 _HEAD = ("format", "version", "title", "text", "previous", "sources", "shared", "sections")

@@ -222,7 +222,8 @@ class Bars(Series):
         if self.strong is None:
             plain = [self.role] * len(self.values)
         else:
-            plain = ["strong" if n in self.strong_places else self.quiet_role for n in range(len(self.values))]
+            strong = self.strong_places
+            plain = ["strong" if n in strong else self.quiet_role for n in range(len(self.values))]
         if not self.colors:
             return plain
         return [f"{role}:{color}" if color else role for color, role in zip(self.colors, plain, strict=True)]

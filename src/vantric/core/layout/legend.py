@@ -69,8 +69,9 @@ def entries(chart: Chart) -> list[Entry]:
         if series.strong is None:
             named.append(Entry("bars", _common(roles, series.role), series.name, series))
         else:
-            strong = [role for index, role in enumerate(roles) if index in series.strong_places]
-            quiet = [role for index, role in enumerate(roles) if index not in series.strong_places]
+            places = series.strong_places
+            strong = [role for index, role in enumerate(roles) if index in places]
+            quiet = [role for index, role in enumerate(roles) if index not in places]
             named += [Entry("bars", _common(strong, "strong"), series.strong_name, series)] if strong else []
             named += [Entry("bars", _common(quiet, series.quiet_role), series.quiet_name, series)] if quiet else []
     for series in chart.bars:
