@@ -9,6 +9,7 @@ from pathlib import Path
 from random import Random
 
 from openpyxl import Workbook
+
 from run import Line, in_turns, process
 
 TALLY = ("-m", "vantric", "tally")
