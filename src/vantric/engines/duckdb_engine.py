@@ -39,6 +39,8 @@ def in_words(message: str, source_name: str, where: str | None, columns: Iterabl
     width = re.search(r"Expected Number of Columns: (\d+) Found: (\d+)", message)
     if width:
         return f"{key}: {counted(int(width[2]), 'column')} where the header has {width[1]}; fix that line"
+    if where is not None and message.startswith("Parser Error: unterminated"):
+        return f"where: a quotation mark or a comment is not closed; the condition is: {' '.join(where.split())}"
     if "unterminated quote" in message or "quote should be followed" in message:
         return f"{key}: a quotation mark is not closed; close or double it"
     if "state machine reached an invalid state" in message:
