@@ -43,11 +43,6 @@ with open({given!r}, "w", encoding="utf-8") as file:
 """
 
 
-def names() -> tuple[str, ...]:
-    """Return the names that are tried: all of them in a full run."""
-    return NAMES if ALL else NAMES[:4]
-
-
 class Typed(InFolder):
     """A shell in which a stand-in for the program completes, and says what it was given."""
 
@@ -81,11 +76,12 @@ class Typed(InFolder):
 
     def check_columns(self, quote: str, sign: str) -> None:
         """Complete a column name after a quote sign and ``=`` or a blank."""
-        header = ",".join('"' + name.replace('"', '""') + '"' for name in names())
-        self.file(f"{header}\n{','.join('1' for _ in names())}\n", "s.csv")
-        typed_words = "".join(f"--line{sign}{quote}{name[:2]}\t" for name in names())
+        names = NAMES if ALL and f"{quote}{sign}" == '" ' else NAMES[:4]
+        header = ",".join('"' + name.replace('"', '""') + '"' for name in names)
+        self.file(f"{header}\n{','.join('1' * len(names))}\n", "s.csv")
+        typed_words = "".join(f"--line{sign}{quote}{name[:2]}\t" for name in names)
         given = self.given_for(f"vantric combine s.csv {typed_words}")
-        self.assertEqual(" ".join(given), " ".join(["combine", "s.csv", *(f"--line{sign}{name}" for name in names())]))
+        self.assertEqual(" ".join(given), " ".join(["combine", "s.csv", *(f"--line{sign}{name}" for name in names)]))
 
 
 class Cases:

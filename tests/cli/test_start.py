@@ -11,6 +11,7 @@ from pathlib import Path
 from PIL import Image
 
 from tests.cli.test_cli import Result
+from tests.effort import some
 from tests.folder import InFolder
 from tests.pseudoterminal import plain, typed
 from vantric.cli.questions import Asker, Choice, Question, SourceProfile, command_for, default, free_name
@@ -84,6 +85,33 @@ class InATerminal(Start):
         self.assertIn(status, (130, -2), shown)
         self.assertNotIn("Traceback", shown)
         self.assertEqual([path.name for path in self.folder.iterdir()], ["log.csv"])
+
+    def test_each_way_of_stopping_at_each_question(self) -> None:
+        self.file(data_file("inspections.csv"), "log.csv")
+        for ways in some(
+            [("\x04",), ("\x1b",), ("\x03",), (ENTER, "\x04"), (ENTER, "\x1b"), (ENTER, ENTER, "\x04")], 3
+        ):
+            with self.subTest(keys=ways):  # a key of no meaning first: then the question is there
+                command = [sys.executable, "-m", "vantric", "start", "log.csv"]
+                status, shown = typed(command, ["x", *ways], self.folder)
+                self.assertEqual(status, 130, shown)
+                self.assertNotIn("fault", shown)
+                self.assertTrue(shown.rstrip().endswith("vantric: stopped"), shown)
+                self.assertEqual([path.name for path in self.folder.iterdir()], ["log.csv"])
+
+    def test_odd_answers_change_nothing(self) -> None:
+        self.file(data_file("inspections.csv"), "log.csv")
+        command = [sys.executable, "-m", "vantric", "start", "log.csv"]
+        odd = ["hello", "\x7f\x7f", "\x1b[200~a\r\nb\x1b[201~", "\x1a", "\x1b[A\x1b[B", "日本\t"]
+        for environment in some(
+            ({"TERM": "xterm"}, {"TERM": "dumb"}, {"TERM": "nonsense"}, {"LC_ALL": "C", "COLUMNS": "9"}), 2
+        ):
+            with self.subTest(**environment):
+                status, shown = typed(command, [*odd, *[ENTER] * 6], self.folder, environment)
+                self.assertEqual(status, 0, shown)
+                self.assertNotIn("fault", shown)
+                self.assertTrue((self.folder / "log-pareto.png").exists())
+                (self.folder / "log-pareto.png").unlink()
 
     def test_another_picture_does_not_replace_the_first(self) -> None:
         self.file("defect\nPinhole\nWarp\nPinhole\n", "log.csv")

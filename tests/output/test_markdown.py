@@ -82,8 +82,9 @@ class Markdown(InFolder):
         self.file("defect,n\n&lt;b&gt;<i>,5\nChip,3\n", "log.csv")
         live = "<script>x</script> [u](//host/share) [j](javascript:x) <img src=x> **bold**"
         self.file(
-            f'format = "vantric/report"\nversion = 2\ntitle = "<b>T</b>"\ntext = """{live}"""\n[[sections]]\nkind = "pareto"\n'
-            f'source = "log.csv"\nby = "defect"\ncount = "n"\ntitle = "S"\ntext = """{live}"""\n',
+            f'format = "vantric/report"\nversion = 2\ntitle = "<b>T</b>"\ntext = """{live}"""\n[sources.log]\n'
+            f'source = "log.csv"\n[[sections]]\nkind = "pareto"\ntitle = "S"\ntext = """{live}"""\n'
+            '[sections.counting]\nby = "defect"\ncount = "n"\n',
             "r.toml",
         )
         report = vt.report(self.folder / "r.toml")

@@ -79,6 +79,9 @@ def ask(question: Question) -> Any:
 
     choices = [questionary.Choice(visible(choice.text), value=place) for place, choice in enumerate(question.choices)]
     prompt = questionary.select(visible(question.text), choices=choices, instruction="(arrow keys, then Enter)")
+    keys: Any = prompt.application.key_bindings
+    for key in ("c-d", "escape"):
+        keys.add(key, eager=True)(lambda event: event.app.exit(exception=KeyboardInterrupt))
     return question.choices[prompt.unsafe_ask()].value
 
 

@@ -12,13 +12,11 @@ from typing import Any
 import duckdb
 
 from vantric.core.counts.provenance import Note
-from vantric.engines.conditions import check_condition, day_lookup
 from vantric.engines.duckdb_engine import DuckDBEngine, identifier, in_words, is_undecodable, literal, without_column
 from vantric.engines.file_parts import NUMBER, Part, aligned, together
 from vantric.engines.text_files import TempFiles
 from vantric.engines.text_numbers import TextNumbers, number_sql, product_results, squared_sql, text_results
 from vantric.errors import SourceError
-from vantric.reading.conditions import check_each
 from vantric.reading.records import Group, PlacedRow, total_in
 from vantric.reading.settings import ReadSettings, check_columns
 
@@ -142,6 +140,8 @@ class ConditionedFiles(TypedNumbers):
             return f"CAST({value} AS {kind})"
         if not self._all_text(name) or self._is_named(part, name):
             return part.columns[name]
+        from vantric.engines.conditions import day_lookup
+
         table = f'"vantric days {len(self._tables)}"'
         days = day_lookup(self._ask, part, name, table, self.rules.read_dates)
         if days is not None:
@@ -161,6 +161,8 @@ class ConditionedFiles(TypedNumbers):
 
     def _check_where(self, where: str, *, any_function: bool) -> None:
         """Refuse a condition that does not exist, or more than one."""
+        from vantric.engines.conditions import check_condition
+        from vantric.reading.conditions import check_each
 
         def check(text: str) -> None:
             alone = copy(self)

@@ -34,9 +34,18 @@ def materialized(data: Any) -> Any:
         return _of_pandas(data)
     if home == "pyarrow":
         return _of_arrow(data)
+    if home == "polars" and hasattr(data, "collect") and _is_old_polars():
+        return data.collect()
     if hasattr(data, "__arrow_c_stream__") and home not in _KNOWN:
         return _of_stream(data)
     return data
+
+
+def _is_old_polars() -> bool:
+    """Whether plans of Polars add some products up wrongly, as they did before its version 2; frames never did."""
+    import polars
+
+    return polars.__version__.startswith(("0.", "1."))
 
 
 _MOST_ROWS = 2_000_000  # of a data set that is taken into memory, where its records have an order
