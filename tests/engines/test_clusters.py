@@ -52,6 +52,21 @@ class Urls(unittest.TestCase):
         with self.assertRaises(SourceError) as caught:
             vt.tally("sc://127.0.0.1:1/;token=geheim?path=/x", "a")
         self.assertNotIn("geheim", str(caught.exception))
+        for url in (
+            "sc://h/;use_ssl=true;token=geheim/x",
+            "sc://h/;token=geheim",
+            "spark://u:geheim@h:7077/x.csv",
+            "spark://u:geheim@h:7077",
+            "spark://u:geheim@h:70777/?path=/x",
+            "spark://u:geheim@h:7077/../../etc/passwd?format=text",
+            "spark://u:geheim@h:7077/?path=/$(touch x)&form=csv",
+            "sc://u:geheim@[::1/%00",
+            "sc://h/;token=geheim;x=\n/y?path=/a&format=geheim?",
+        ):
+            with self.subTest(url), self.assertRaises(SourceError) as caught:
+                vt.tally(url, "a", timeout=5)
+            self.assertNotIn("geheim;", f"{caught.exception};".replace("format=geheim?", ""))
+            self.assertNotIn(":geheim", str(caught.exception))
 
 
 class Refusals(unittest.TestCase):

@@ -2,6 +2,7 @@
 
 import csv
 import os
+import signal
 import stat
 import subprocess
 import sys
@@ -11,6 +12,7 @@ from pathlib import Path
 
 import vantric as vt
 from tests.cli.test_cli import Result
+from tests.effort import some
 from tests.folder import InFolder
 from vantric.base.safe_files import write_whole
 from vantric.cli.main import run
@@ -89,6 +91,36 @@ class Targets(InFolder):
         write_whole(new, b"b")
         self.assertEqual((new.read_bytes(), stat.S_IMODE(new.stat().st_mode)), (b"b", 0o640))
         self.assertEqual(sorted(path.name for path in self.folder.iterdir()), sorted([new.name, "plain"]))
+
+    @unittest.skipUnless(hasattr(signal, "SIGKILL"), "SKIPPED: no such signal here")
+    def test_of_several_outputs_each_is_whole_whenever_the_command_is_killed(self) -> None:
+        self.file("defect\n" + "a\nb\na\n" * 50, "log.csv")
+        names = ("a.csv", "b.json", "c.svg", "d.html", "e.xlsx", "f.md")
+        slow = (
+            "import os, sys, time\nsync = os.fsync\n"
+            "def slow(handle):\n    print('writes', flush=True); time.sleep(0.15); sync(handle)\n"
+            "os.fsync = slow\nfrom vantric.cli.main import main\n"
+            "main(['pareto', 'log.csv', '--by', 'defect', *sys.argv[1:]])"
+        )
+        arguments = [part for name in names for part in ("--out", name)]
+        command = [sys.executable, "-c", slow, *arguments]
+        subprocess.run(command, cwd=self.folder, capture_output=True, check=True)
+        whole = {name: (self.folder / name).read_bytes() for name in names}
+        for killed in some(range(1, 8), 3):
+            with self.subTest(killed=killed):
+                for name in names:
+                    (self.folder / name).write_bytes(b"before")
+                with subprocess.Popen(
+                    command, cwd=self.folder, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL
+                ) as run_:
+                    for _ in range(killed):
+                        run_.stdout.readline()  # type: ignore[union-attr]
+                    run_.kill()
+                found = {name: (self.folder / name).read_bytes() for name in names}
+                new = [name for name in names if found[name] == whole[name]]
+                self.assertEqual({name for name in names if found[name] == b"before"}, set(names) - set(new))
+                self.assertEqual(new, list(names[: len(new)]), "in the order they were named")
+                self.assertLess(len(new), killed)
 
     @unittest.skipUnless(hasattr(os, "mkfifo"), "SKIPPED: no named pipes here")
     def test_a_pipe_stays_a_pipe(self) -> None:

@@ -67,9 +67,8 @@ def read_url(url: str) -> ClusterUrl:
     hosts = tuple(_host(part, scheme, url) for part in place.split(","))
     own = own.strip("/")
     if own and not (scheme == "sc" and own.startswith(";")):
-        raise SourceError(
-            f"'{masked(url)}': the path of files stands behind ?path=, as in {scheme}://{place}/?path=/{own}"
-        )
+        example = masked(f"{scheme}://{place}/?path=/{own}")
+        raise SourceError(f"'{masked(url)}': the path of files stands behind ?path=, as in {example}")
     pairs = [(name, unquote(value)) for name, _, value in (part.partition("=") for part in query.split("&") if part)]
     for name, _ in pairs:
         if name not in _PARAMETERS:
@@ -129,7 +128,7 @@ def _check_opening(parts: ClusterUrl, opening: ReadSettings) -> None:
         raise SourceError("a query is for databases; make a view of it in the cluster, and give that as the table")
     if (opening.table is None) == (not parts.path):
         raise SourceError(
-            f"say what to read from the cluster: a table, or files as in {parts.address}/?path=/data/*.parquet"
+            f"say what to read from the cluster: a table, or files as in {masked(parts.address)}/?path=/data/*.parquet"
         )
     if opening.memory is not None or opening.allow_functions:
         raise SourceError("memory and allow_functions are for files: a cluster has limits of its own")

@@ -124,7 +124,7 @@ def opened_session(address: str, hosts: Sequence[tuple[str, int]], limits: Limit
             "pip install 'vantric[spark]'"
         ) from None
     except Exception as error:
-        raise SourceError(f"no session at '{masked(address)}': {in_one_line(error) or error}") from None
+        raise SourceError(f"no session at '{masked(address)}': {masked(in_one_line(error) or error)}") from None
     try:
         _check_workers(session, address, limits)
     except BaseException:  # Ctrl-C too must end the session

@@ -117,6 +117,14 @@ class Shapes(InFolder):
         self.assertEqual(vt.tally(["a+b", "b"], separator="+").as_dict(), {"a": 1, "b": 2})
         self.says("the separator between labels is a delimiter", path, "d", separator=" ")
 
+    def test_signs_that_nobody_sees(self) -> None:
+        labels = ["Crack", "Cra\u200bck", "\u202eCrack", "Crack\u200f", "Cr\u00adack", "\ufeffcrack", "\u0106rack"]
+        table = vt.pareto(labels)
+        [found] = [finding for finding in table.review() if finding.code == "similar-labels"]
+        self.assertIn("signs that nobody sees", found.message)
+        merged = vt.tally(labels, merge_spellings=True)
+        self.assertEqual(merged.as_dict(), {"Crack": 6, "\u0106rack": 1})
+
     def test_units_count_once_in_a_category(self) -> None:
         rows = "d,serial\na,1\na,1\nA,1\na,2\nb,1\n,3\nb,\n"
         for data in (

@@ -114,9 +114,19 @@ def relabeling(
     return Relabeling(changed, tuple(remarks))
 
 
+#: Signs that nobody sees: soft hyphens, joiners, marks of direction, selectors of a form.
+_UNSEEN_RANGES = (
+    *((0xAD, 0xAD), (0x34F, 0x34F), (0x61C, 0x61C), (0x115F, 0x1160), (0x17B4, 0x17B5), (0x180B, 0x180F)),
+    *((0x200B, 0x200F), (0x202A, 0x202E), (0x2060, 0x206F), (0x3164, 0x3164), (0xFE00, 0xFE0F), (0xFEFF, 0xFEFF)),
+)
+UNSEEN = dict.fromkeys(code for first, last in _UNSEEN_RANGES for code in range(first, last + 1))
+
+
 def same_spelling(label: str) -> str:
-    """Return what labels that differ only in case, spaces or Unicode form have in common."""
-    return " ".join(unicodedata.normalize("NFKC", label).casefold().split())
+    """Return what labels that differ only in case, spaces, Unicode form or signs that nobody sees have in common."""
+    if label.isascii():
+        return " ".join(label.casefold().split())
+    return " ".join(unicodedata.normalize("NFKC", label.translate(UNSEEN)).casefold().split())
 
 
 def _merges(frequencies: Mapping[str, Number]) -> dict[str, str]:

@@ -7,7 +7,7 @@ import unicodedata
 from collections.abc import Iterator, Sequence
 from itertools import chain
 
-from vantric.core.counts.relabeling import same_spelling
+from vantric.core.counts.relabeling import UNSEEN, same_spelling
 from vantric.core.counts.tally import Tally
 from vantric.core.numbers.number_format import distinct_lines, quoted
 from vantric.core.review.error_patterns import slip_between, without_plurals
@@ -16,7 +16,7 @@ from vantric.core.review.finding import Finding, note, warning
 #: Signs that tell nothing apart between letters; between digits they do (4.1 and 41), and so do + # % < > everywhere.
 _SIGNS = re.compile(r"(?<![0-9])[\s.,;:!?'’\"“”_-]+|[\s.,;:!?'’\"“”_-]+(?![0-9])")
 #: What a first look leaves out; what is then alike is looked at precisely.
-_ROUGHLY = dict.fromkeys(map(ord, " \t\n\r\x0b\x0c\u00a0\u2009\u202f.,;:!?'\"’“”_-"))
+_ROUGHLY = UNSEEN | dict.fromkeys(map(ord, " \t\n\r\x0b\x0c\u00a0\u2009\u202f.,;:!?'\"’“”_-"))
 #: A sign that no label holds.
 _BETWEEN = "\0"
 _FEW = 3  # letters: a plural of a word in -y
@@ -44,6 +44,8 @@ def similar_labels(tally: Tally) -> list[Finding]:
     more = f"; and {len(groups) - 3} more such groups" if len(groups) > 3 else ""
     plain = all(len({same_spelling(label) for label in group}) == 1 for group in groups)
     what, merged = "case or spaces", "give them one spelling in the source, if they mean the same"
+    if any(label.translate(UNSEEN) != label for group in groups for label in group):
+        what = "case, spaces or signs that nobody sees"
     if plain:
         merged = f"{merged}; or merge them (merge_spellings=, --merge-spellings)"
     else:
@@ -78,7 +80,7 @@ def _roughly_alike(labels: Sequence[str]) -> dict[str, list[str]]:
 
 def plain_spelling(label: str) -> str:
     """Return what labels that differ only in case, spaces, punctuation or Unicode form have in common."""
-    text = label if label.isascii() else unicodedata.normalize("NFKC", label)
+    text = label if label.isascii() else unicodedata.normalize("NFKC", label.translate(UNSEEN))
     low = text.casefold()
     if low.isalnum():
         return low
