@@ -1,4 +1,4 @@
-"""Broken files, hostile chart files and odd options over every command: ``make fuzz``.
+"""Broken files, hostile chart and report files, odd options and completion over every command: ``make fuzz``.
 
 Each input runs in a process of its own, forked from one that has everything loaded. A find is a traceback, a fault, a
 Python warning, an exit status other than 0, 1 and 2, an error of more than one line, or a hang. The same seed gives the
@@ -17,6 +17,7 @@ import sqlite3
 import sys
 import tempfile
 import time
+import tomllib
 import traceback
 from collections import Counter
 from pathlib import Path
@@ -107,7 +108,7 @@ ODD_VALUES: tuple[Any, ...] = (
 def base_files(folder: Path) -> None:
     """Write the well-formed files that are broken later: the demo data, in every format."""
     import pandas as pd
-    from openpyxl import Workbook
+    from openpyxl import Workbook, load_workbook
 
     from vantric.demo import DATA, STEPS, data_file
 
@@ -132,6 +133,11 @@ def base_files(folder: Path) -> None:
     (folder / "small.ods").write_bytes(_document(small.astype(str).values.tolist(), list(small.columns)))
     (folder / "families.json").write_text(json.dumps({"Crack": "Body", "Pinhole": "Glaze"}))
     (folder / "words.toml").write_text('[words]\ntotal = "Summe"\n')
+    (folder / "monthly.json").write_text(json.dumps(tomllib.loads((folder / "monthly.toml").read_text())))
+    formulas = load_workbook(folder / "flawed_book.xlsx")
+    for row in range(2, 60):
+        formulas.worksheets[0].cell(row, 30, f"=SUM(A$2:A{row})/MAX(1,B{row})")
+    formulas.save(folder / "formulas.xlsx")
     from vantric.cli.main import run
 
     for _, arguments in STEPS[1:]:
@@ -167,6 +173,21 @@ def _document(rows: list[list[str]], head: list[str]) -> bytes:
             '<manifest:manifest xmlns:manifest="urn:oasis:names:tc:opendocument:xmlns:manifest:1.0"/>',
         )
     return out.getvalue()
+
+
+#: Stands for the variable by which a shell asks for completions.
+COMPLETE = "complete"
+_SHELLS = ("bash", "zsh", "fish")
+_LINES = (
+    'vantric pareto small.csv --by "d',
+    "vantric tally 'small.csv' --by=",
+    "vantric combine semi.csv --line percent:re",
+    "vantric review small.xlsx --sheet ",
+    "vantric draw kept1",
+    "vantric par",
+    "vantric pareto small.ods --cells A1:B9 --count p\\ i",
+    "vantric help tot",
+)
 
 
 def commands() -> list[tuple[str, ...]]:
@@ -215,6 +236,14 @@ def commands() -> list[tuple[str, ...]]:
         ),
         ("tally", "small*.csv", "--by", "defect", "--date", "date", "--unique", "date", "--out", "u.html"),
     ]
+    for book in ("kiln_sheets.xlsx", "scrap_years.xlsx", "flawed_book.xlsx", "formulas.xlsx"):
+        found += [("review", book), ("review", book, "--format", "json"), ("review", book, "--sheet", "*")] * 4
+        found += [("tally", book, "--by", "defect", "--sheet", "*")] * 2
+    for report in ("monthly.toml", "monthly.json"):
+        found += [("report", report, "--format", form) for form in ("text", "json", "markdown", "markdown")] * 5
+        found += [("report", report, "--out", f"r.{ending}", "--partial") for ending in ("html", "md", "xlsx")] * 3
+    for shell in _SHELLS:
+        found += [(COMPLETE, shell, line) for line in _LINES] * 2
     for ending in ("toml", "json"):
         found += [(verb, f"kept{n}.{ending}") for n in range(40) for verb in ("draw", "review")]
         found += [("draw", f"kept{n}.{ending}", "--out", "k.svg") for n in range(0, 40, 3)]
@@ -288,14 +317,12 @@ def prepared(seed: int, place: int, base: Path, folder: Path) -> list[str]:
 def _options(command: str) -> list[str]:
     from vantric.cli.main import command_named
 
-    found = command_named(command)
+    found = command_named("pareto" if command == COMPLETE else command)
     return [one.opts[-1].removeprefix("--") for one in found.params if one.opts[-1].startswith("--")]
 
 
 def _changed(name: str, content: bytes, chance: Random) -> bytes:
     if name.endswith((".toml", ".json")) and chance.random() < 0.8:
-        import tomllib
-
         found = tomllib.loads(content.decode()) if name.endswith(".toml") else json.loads(content)
         for _ in range(chance.choice((1, 1, 2, 3))):
             found = twisted(found, chance)
@@ -353,7 +380,11 @@ def outcome(arguments: list[str], folder: Path) -> tuple[str, str]:
             os.dup2(os.open(os.devnull, os.O_RDONLY), 0)
             from vantric.cli.main import main
 
-            main(arguments)
+            if arguments[0] == COMPLETE:
+                shell, line = (*arguments[1:], "", "")[:2]
+                os.environ["_VANTRIC_COMPLETE"] = f"{shell if shell in _SHELLS else 'bash'}_complete"
+                os.environ["VANTRIC_LINE"], os.environ["VANTRIC_BREAKS"] = line, " \t\n\"'><=;|&(:"
+            main([] if arguments[0] == COMPLETE else arguments)
         except SystemExit as error:
             sys.stdout.flush()
             os._exit(error.code if isinstance(error.code, int) else 1)
