@@ -52,7 +52,7 @@ def prose_markdown(text: str) -> str:
     tokens = parser.parse(text)
     for link in (item for token in tokens for item in token.children or () if "title" in item.attrs):
         link.attrSet("title", _held(str(link.attrs["title"])))
-    options = {**parser.options, "mdformat": {}, "parser_extension": [_Writing]}
+    options = {**parser.options, "mdformat": {"number": True}, "parser_extension": [_Writing]}
     written = MDRenderer().render(tokens, options, {"used_refs": set()})
     for sign, held in _HELD.items():
         written = written.replace(held, _NAMES[sign])
