@@ -134,7 +134,7 @@ class Quoted(unittest.TestCase):
                     self.assertEqual(read_line(f"v {closed} ", "bash").words, ("v", name))
 
     def test_lines_are_taken_apart_as_the_shells_do(self) -> None:
-        breaks = " \t\n\"'><=;|&(:"
+        breaks = " \t\n\"'@><=;|&(:"
         for shell, line, incomplete, stays, quote in (
             ("bash", 'v --by "z', "z", 0, '"'),
             ("bash", "v --by=z", "--by=z", 5, ""),
@@ -143,6 +143,7 @@ class Quoted(unittest.TestCase):
             ("bash", "v 'a'\\''x", "a'x", 2, "'"),
             ("bash", 'v "a\\$b\\c', "a$b\\c", 0, '"'),
             ("bash", "v --line percent:re\\ j", "percent:re j", 8, ""),
+            ("bash", "v --by a@h", "a@h", 1, ""),
             ("bash", "v a ", "", 0, ""),
             ("bash", "v a\\", "a", 0, ""),
             ("fish", "v 'it\\'s", "it's", 0, "'"),

@@ -1,13 +1,17 @@
 """Threads, forks, pipes and targets as they really are."""
 
+import contextlib
 import csv
+import io
 import os
 import signal
 import stat
 import subprocess
 import sys
 import threading
+import time
 import unittest
+import warnings
 from pathlib import Path
 
 import vantric as vt
@@ -15,7 +19,7 @@ from tests.cli.test_cli import Result
 from tests.effort import some
 from tests.folder import InFolder
 from vantric.base.safe_files import write_whole
-from vantric.cli.main import run
+from vantric.cli.main import main, run
 from vantric.errors import VantricError
 from vantric.output.markup import csv_text
 
@@ -62,6 +66,32 @@ class Drawing(unittest.TestCase):
         )
         done = python(code)
         self.assertEqual((done.returncode, done.stdout.strip()), (0, "6"), done.stderr[-500:])
+
+
+class Stopped(InFolder):
+    @unittest.skipUnless(os.name == "posix", "SKIPPED: no such signals here")
+    def test_a_folder_of_another_process_of_the_same_number_stays(self) -> None:
+        command = [sys.executable, "-m", "vantric", "tally", "-", "--by", "a"]
+        environment = {**os.environ, "TMPDIR": str(self.folder)}
+        with subprocess.Popen(command, stdin=subprocess.PIPE, stderr=subprocess.PIPE, env=environment) as running:
+            assert running.stdin is not None
+            running.stdin.write(b"a\nx\n" * 1000)
+            running.stdin.flush()
+            other = self.folder / f"vantric-{running.pid}-of-another-container"
+            other.mkdir()
+            until = time.monotonic() + 60
+            while len(list(self.folder.iterdir())) < 2 and time.monotonic() < until:
+                time.sleep(0.02)
+            self.assertEqual(len(list(self.folder.glob(f"vantric-{running.pid}-*"))), 2)
+            running.send_signal(signal.SIGINT)
+            self.assertEqual(running.wait(60), 130)
+        self.assertEqual([path.name for path in self.folder.iterdir()], [other.name])
+
+    def test_what_shows_warnings_is_put_back(self) -> None:
+        before = warnings.showwarning
+        with contextlib.redirect_stdout(io.StringIO()), self.assertRaises(SystemExit):
+            main(["--version"])
+        self.assertIs(warnings.showwarning, before)
 
 
 class Targets(InFolder):

@@ -8,6 +8,8 @@ from dataclasses import dataclass
 #: Quote sign -> the signs that a backslash quotes there; all of them outside of quotes.
 _POSIX = {'"': '$`"\\\n', "'": ""}
 _QUOTED = {"bash": _POSIX, "zsh": _POSIX, "fish": {'"': '$"\\\n', "'": "'\\"}}
+#: Signs up to which bash leaves a word as it is, but for themselves.
+_PREFIXES = "$@"
 #: What means something to bash where no quote is open.
 _ACTIVE = re.compile(r"[^A-Za-z0-9_@%+=:,./\x80-\U0010ffff-]")
 
@@ -66,7 +68,7 @@ def read_line(line: str, shell: str, breaks: str = "") -> ShellLine:
             quote, opened, known = sign, len(word), shell == "fish" or line[place - 1 : place] != "$"
         elif not sign.isspace():
             word = (word or "") + sign
-            broken = len(word) if sign in breaks else broken
+            broken = len(word) - (sign in _PREFIXES) if sign in breaks else broken
         elif word is not None:
             words.append(word)
             word, broken = None, 0
