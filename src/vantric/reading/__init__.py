@@ -7,5 +7,6 @@ column (`profile`). `records` is what every engine must be able to answer: start
   must ask, `number_columns` reads the columns of records; `typed_column` is for sheets, whose cells have types.
 - Dates and periods: `dates`.
 - Tables: `grid` finds blocks of cells, `headers` and `headings` their names, `table_layout` the table.
+- Conditions of several places, each checked by itself: `conditions`.
 - What labels say by their words is in `vantric.core.counts.total_labels` and `relabeling`.
 """
