@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import contextlib
 import json
 import os
 import shlex
+import sqlite3
 import subprocess
 import sys
 import unittest
@@ -122,6 +124,21 @@ class Made(Case):
         ):
             table = self.made(text(*conditions)).sections[0].live
             self.assertEqual(table.tally, wanted.tally)
+
+    def test_conditions_on_a_database_are_checked_alone_too(self) -> None:
+        with sqlite3.connect(self.folder / "log.db") as database:
+            database.execute("CREATE TABLE t (defect TEXT, pieces INT)")
+            database.executemany("INSERT INTO t VALUES (?, ?)", [("Chip", 1), ("Chip", 2), ("Warp", 3), ("Warp", 9)])
+        database.close()
+        head = 'format = "vantric/report"\nversion = 2\n[sources.log]\nsource = "sqlite:///log.db"\ntable = "t"\n'
+        section = '[[sections]]\nkind = "tally"\nwhere = "{}"\n[sections.counting]\nby = "defect"\n'
+        with contextlib.chdir(self.folder):
+            for condition, total in (("pieces > 1 -- a comment", 2), ("pieces > 1 OR 1=1", 3)):
+                text = f'{head}where = "pieces < 5 -- few"\n{section.format(condition)}'
+                self.assertEqual(self.made(text, allow_source=True).sections[0].base, f"{total} records")
+            for condition in ("1=1) OR (1=1", "1=1 /* open", "1=1; SELECT 1", "1=1 UNION SELECT 1", "no_such = 1"):
+                with self.subTest(condition), self.assertRaisesRegex(vt.VantricError, r"section 1 \(tally\)"):
+                    self.made(f"{head}where = 'pieces < 5'\n{section.format(condition)}", allow_source=True)
 
     def test_sections_of_different_conditions_read_one_open_file_rightly(self) -> None:
         parts = "".join(
