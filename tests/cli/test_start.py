@@ -24,8 +24,8 @@ DOWN, ENTER, STOP = "\x1b[B", "\r", "\x03"
 
 class Start(InFolder):
     def typed(self, *arguments: str, keys: str) -> tuple[int, str]:
-        """Type keys: v for down, E for Enter, C to stop."""
-        pressed = [{"v": DOWN, "E": ENTER, "C": STOP}[key] for key in keys]
+        """Type keys: v for down, E for Enter, C to stop, x for one of no meaning, after which the question is there."""
+        pressed = [{"v": DOWN, "E": ENTER, "C": STOP, "x": "x"}[key] for key in keys]
         return typed([sys.executable, "-m", "vantric", "start", *arguments], pressed, self.folder)
 
     def command(self, source: Path | str, pick: Callable[[Question], int]) -> tuple[str, int]:
@@ -81,7 +81,7 @@ class InATerminal(Start):
 
     def test_stopping_ends_with_130_and_writes_nothing(self) -> None:
         self.file("defect\nPinhole\nWarp\nPinhole\n", "log.csv")
-        status, shown = self.typed("log.csv", keys="C")
+        status, shown = self.typed("log.csv", keys="xC")
         self.assertIn(status, (130, -2), shown)
         self.assertNotIn("Traceback", shown)
         self.assertEqual([path.name for path in self.folder.iterdir()], ["log.csv"])

@@ -83,7 +83,7 @@ class Stopped(InFolder):
             while len(list(self.folder.iterdir())) < 2 and time.monotonic() < until:
                 time.sleep(0.02)
             self.assertEqual(len(list(self.folder.glob(f"vantric-{running.pid}-*"))), 2)
-            running.send_signal(signal.SIGINT)
+            running.terminate()  # a background job may ignore Ctrl-C
             self.assertEqual(running.wait(60), 130)
         self.assertEqual([path.name for path in self.folder.iterdir()], [other.name])
 
