@@ -59,6 +59,8 @@ LONG = (
     "test_review_corpus",
     "test_streams",
     "test_attacked",
+    "test_condition_growth",
+    "test_settings",
     "test_start",
 )
 #: What most modules need, loaded once; none of these starts a thread when it is imported.
