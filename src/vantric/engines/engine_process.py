@@ -59,7 +59,11 @@ class EngineProcess(DuckDBEngine):
             stderr=subprocess.DEVNULL,
             start_new_session=True,  # Ctrl-C reaches this process, which kills the other
         )
-        self._call("", files, spill, Limits(limits.memory))
+        try:
+            self._call("", files, spill, Limits(limits.memory))
+        except BaseException:  # Ctrl-C too must end the process
+            self.close()
+            raise
 
     def ask(self, sql: str) -> list[tuple[Any, ...]]:
         """Run one query and return its rows; errors are those of `duckdb`, and `OverdueError`."""
