@@ -10,7 +10,8 @@ from openpyxl.worksheet.worksheet import Worksheet
 
 import vantric as vt
 from tests.reading.corpus import Case, Corpus
-from vantric.core.counts.total_labels import LabeledRow, totals_among
+from vantric.core.totals.derived_rows import derived_rows
+from vantric.core.totals.row_sums import CountedRow
 
 AB = {"Pinhole": 12, "Warping": 3}
 LONG = "Defect,Qty\n" + "Pinhole,12\n" * 30_000
@@ -23,7 +24,7 @@ TEXTS = (
     ),
     Case(
         "an average below",
-        "Defect,Qty\nPinhole,12\nWarping,3\nAverage,7.5\n",
+        "Defect,Qty\nPinhole,13\nWarping,2\nAverage,7.5\n",
         asks="'Average' is the mean of the others",
     ),
     Case("a category of that name", "Defect,Qty\nPinhole,12\nWarping,3\nMean,1\n", {**AB, "Mean": 1}),
@@ -265,22 +266,23 @@ class Attacked(Corpus):
 
     def test_totals_by_their_rule(self) -> None:
         def verdicts(*lines: tuple[str | None, Any]) -> dict[int, str]:
-            return dict(totals_among([LabeledRow(label, (amount,)) for label, amount in lines]))
+            found = derived_rows([CountedRow(label, (amount,)) for label, amount in lines])
+            return {place: verdict.outcome for place, verdict in found.items()}
 
         for lines, wanted in (
-            ((("a", 1), ("b", 2), ("Total", 3)), {2: "total"}),
+            ((("a", 1), ("b", 2), ("Total", 3)), {2: "out"}),
             ((("a", 1), ("Total", 1)), {1: "ask"}),
             ((("a", 1), ("b", 2), ("Sum", 3)), {2: "ask"}),
             ((("a", 1), ("b", 2), ("Sum", 4)), {}),
-            ((("a", 1), ("b", 2), ("Total", 3), ("c", 1)), {2: "ask"}),
-            ((("Total", 3), ("a", 1), ("b", 2)), {0: "total"}),
+            ((("a", 1), ("b", 2), ("Total", 3), ("c", 1)), {2: "ask", 3: "ask"}),
+            ((("Total", 3), ("a", 1), ("b", 2)), {0: "out"}),
             (
                 (("a", 1), ("b", 2), ("a total", 3), ("c", 4), ("d", 5), ("c total", 9), ("Total", 12)),
-                {2: "total", 5: "total", 6: "total"},
+                {2: "out", 5: "out", 6: "out"},
             ),
             ((("a", 1), ("b", 2), (None, 3)), {2: "ask"}),
-            ((("a", 1), ("b", 2), ("c", 3), (None, 6)), {3: "total"}),
-            ((("a", 1), ("a", 2), ("c", 3), (None, 6)), {}),
+            ((("a", 1), ("b", 2), ("c", 3), (None, 6)), {3: "out"}),
+            ((("a", 1), ("a", 2), ("c", 3), (None, 6)), {3: "warn"}),
             ((("a", 1), (None, 2), ("c", 3), (None, 6)), {}),
         ):
             self.assertEqual(verdicts(*lines), wanted, lines)

@@ -54,7 +54,7 @@ class Databases(Reads):
         url = self.table(("Pinhole", 12), ("Warping", 3), ("Total", 15))
         self.assertEqual(tally(), AB)
         url = self.table(("Pinhole", 12), ("Warping", 3), ("Total", 16))
-        self.asks("'Total' in 'Defect' is the label of a total", tally)
+        self.asks("'Total' reads as a total", tally)
         self.assertEqual(tally(keep_totals=False), AB)
         self.assertEqual(tally(keep_totals=True), {**AB, "Total": 16})
         url = self.table(("Pinhole", 12), ("NA", 5), ("Warping", 3))

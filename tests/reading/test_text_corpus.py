@@ -247,7 +247,7 @@ TOTALS = (
     Case(
         "a total in front of more records",
         "Defect;Qty\nPinhole;12\nWarping;3\nTotal;15\nCrack;4\n",
-        asks="reads as a total",
+        asks="'Total' adds up the others .15. and .*'Crack' stands below the total",
     ),
     Case("a stale total", f"{TABLE}Total;16\n", asks="'Total' reads as a total"),
     Case("a stale total that is counted", f"{TABLE}Total;16\n", {**AB, "Total": 16}, options={"keep_totals": True}),

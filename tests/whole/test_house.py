@@ -26,6 +26,7 @@ STREET = [
     "core.numbers",
     "core.messages",
     "core.axes",
+    "core.totals",
     "core.counts",
     "core.statistics",
     "core.charts",

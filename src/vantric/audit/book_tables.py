@@ -14,7 +14,7 @@ from vantric.audit.formulas import FormulaError, FormulaResults, Place
 from vantric.audit.sheet_rows import ColumnCells, numbers_of, sheet_table
 from vantric.audit.sheets import SheetTable
 from vantric.engines.text_files import open_bytes
-from vantric.engines.workbook_details import SUM
+from vantric.engines.column_formulas import record_function
 from vantric.engines.workbook_guard import check_workbook
 from vantric.errors import SourceError
 from vantric.reading.grid import Grid
@@ -291,7 +291,7 @@ def _table(sheet: BookSheet, layout: TableLayout, where: str) -> BookTable | Non
         return _cell(sheet, rows[row], places[column]).formula
 
     def adds(row: int, column: int) -> bool:
-        return bool(SUM.match(why(row, column)))
+        return record_function(why(row, column), rows[row] - 1, places[column] - 1) == "SUM"
 
     table = sheet_table(
         columns, found_columns, [f"row {row}" for row in rows], where=where, place=place, why=why, adds=adds

@@ -8,7 +8,7 @@ from itertools import accumulate, pairwise
 
 from vantric.audit.drawn_charts import DrawnAxis, DrawnChart, DrawnSeries
 from vantric.core.counts.relabeling import is_missing_code, is_rest
-from vantric.core.counts.total_labels import is_mean, may_be_total
+from vantric.core.totals.label_kinds import is_mean, may_be_total
 from vantric.core.numbers.label_order import own_order
 from vantric.core.numbers.number_format import digits_text, one_line, quoted
 from vantric.core.review.finding import Finding, error, note, says_percent, says_running, warning

@@ -11,7 +11,7 @@ from typing import Any
 
 from vantric.audit.column_roles import FoundColumns, SheetColumn, find_columns, stated_numbers
 from vantric.audit.sheets import KINDS, Kind, SheetCell, SheetRow, SheetTable
-from vantric.core.counts.total_labels import is_strong
+from vantric.core.totals.label_kinds import is_strong
 from vantric.core.review.finding import says_percent, says_running
 from vantric.engines.opening import with_records
 from vantric.errors import AmountError

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Literal, TypeAlias
 
-from vantric.core.counts.total_labels import is_loose, is_mean, is_strong
+from vantric.core.totals.label_kinds import is_loose, is_mean, is_strong
 
 #: What a checked column holds: percents, cumulative percents, cumulative frequencies.
 Kind: TypeAlias = Literal["percent", "cumulative", "running"]

@@ -22,7 +22,7 @@ if TYPE_CHECKING:
 F = TypeVar("F", "Finding", "Note")
 
 #: Options that messages name in Python's spelling and the command line in its own.
-_READING = "read_numbers|read_dates|keep_totals|fill_down|visible_only"
+_READING = "read_numbers|read_dates|keep_totals|leave_out|fill_down|visible_only"
 #: How a message names the options of reading, as they are written in Python.
 _SAID = re.compile(
     rf"\b({_READING}|na|cells|sheet|header|count|per)=(True|False|\"[^\"]*\"|'[^']*')|\b({_READING})\b(?!=)"

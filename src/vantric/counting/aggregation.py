@@ -155,7 +155,10 @@ def measure_records(records: Records, by: str, measures: Sequence[Measure], peri
     measures = [with_columns(measure, records.names()) for measure in measures]
     check_columns([name for measure in measures for name in measure.columns if name], records.names(), records.place)
     search = TotalSearch(
-        by, tuple(dict.fromkeys(name for measure in measures for name in measure.columns if name)), counted=False
+        by,
+        tuple(dict.fromkeys(name for measure in measures for name in measure.columns if name)),
+        counted=False,
+        together=False,
     )
     return without_totals(records, search, lambda left: _measured(left, by, measures, period), measured_labels)
 

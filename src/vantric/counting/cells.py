@@ -15,15 +15,26 @@ from vantric.core.counts.ordering import read_names
 from vantric.core.counts.provenance import Note
 from vantric.core.counts.relabeling import Relabeling
 from vantric.core.counts.tally import RecordGroup, Spread, spread_of
-from vantric.core.counts.total_labels import is_strong
+from vantric.core.totals.derived_columns import derived_columns
+from vantric.core.totals.row_sums import Cell
 from vantric.core.numbers.amounts import Raw
+from vantric.counting.exact_cells import amounts_in, is_named
+from vantric.counting.total_questions import (
+    Derived,
+    amount_text,
+    left_out_note,
+    question,
+    warnings_on,
+    with_outcome,
+)
 from vantric.errors import ColumnError, SourceError, unknown_column
 from vantric.reading.headings import label_text
 from vantric.reading.records import Records
-from vantric.reading.settings import TOTALS, CountSettings
+from vantric.reading.settings import CountSettings
 
 #: Of two columns one may equal the other by chance: no total is looked for among fewer than three.
 _FEWEST = 3
+_MOST_ROWS = 2_000  # by which columns are compared
 
 
 def columns_of(texts: Sequence[str], records: Records) -> tuple[str, ...]:
@@ -43,23 +54,43 @@ def columns_of(texts: Sequence[str], records: Records) -> tuple[str, ...]:
 
 
 def _without_totals(names: tuple[str, ...], records: Records) -> tuple[str, ...]:
-    """Leave out a column that adds up the others; ask about one that is only called so."""
-    if records.rules.keep_totals or len(names) < _FEWEST:
-        return names
-    for total in filter(is_strong, names):
-        sums = {name: Fraction(group[-1]) for name in names for group in records.sums([], name, free=True)}
-        rest = sum((value for name, value in sums.items() if name != total), Fraction())
-        adds_up = abs(sums.get(total, Fraction()) - rest) <= abs(rest) * Fraction(1, 10**9)
-        if not adds_up and records.rules.keep_totals is None:
-            raise ColumnError(
-                f"{records.place}: column '{total}' reads as the total of the others, and is not their sum: say "
-                "keep_totals=False to leave it out, keep_totals=True to count it",
-                asks=TOTALS,
-            )
-        why = "adds up the others and is left out" if adds_up else "is left out, as keep_totals=False says"
-        records.remark(Note("total-column", f"{records.place}: column '{total}' {why}"))
-        return tuple(name for name in names if name != total)
-    return names
+    """Return the columns of a range without those that are derived from the others, and those that the user names."""
+    rules = records.rules
+    named = [name for name in names if is_named(name, rules)]
+    for name in named:
+        records.remark(Note("left-out", f"{records.place}: column '{name}' is left out, as leave_out says"))
+    if rules.keep_totals or len(names) < _FEWEST:
+        return tuple(name for name in names if name not in named)
+    cells = _first_cells(names, records)
+    derived = [
+        Derived("column", name, sum(cell for cell in cells[name] if cell is not None), verdict)
+        for name, verdict in derived_columns(names, list(cells.values())).items()
+        if name not in named
+    ]
+    asked, warned = with_outcome(derived, "ask"), with_outcome(derived, "warn")
+    if asked and rules.keep_totals is None:
+        left = {one.label for one in derived if one not in warned}
+        without, whole = (
+            sum(cell for name in names if name not in out for cell in cells[name] if cell is not None)
+            for out in (left, set[str]())
+        )
+        raise question(records.place, asked, (amount_text(without), amount_text(whole)))
+    for note in (
+        *warnings_on(records.place, warned),
+        *left_out_note(records.place, [one for one in derived if one not in warned], "total-column"),
+    ):
+        records.remark(note)
+    out = {*named, *(one.label for one in derived if one not in warned)}
+    return tuple(name for name in names if name not in out)
+
+
+def _first_cells(names: Sequence[str], records: Records) -> dict[str, list[Cell]]:
+    """Return the cells of columns in the first records as exact amounts."""
+    every, rows = records.names(), records.head(_MOST_ROWS)
+    return {
+        name: amounts_in(records.unnoted(), name, [row[every.index(name)] for row in rows], counted=False)
+        for name in names
+    }
 
 
 def _meant(text: str, names: Sequence[str], place: str) -> list[str]:

@@ -205,6 +205,7 @@ def combine_records(records: Records, combining: CombineRequest) -> tuple[Measur
         combining.axis.x,
         tuple(dict.fromkeys(name for measure in measures for name in measure.columns if name)),
         counted=False,
+        together=False,
     )
     return without_totals(
         records, search, lambda left: _combined(left, combining), lambda pair: measured_labels(pair[0])

@@ -39,7 +39,7 @@ _LABEL, _COUNT = "label", "count"
 #: Options that name columns, which labels or ready counts do not have.
 _COLUMNS = ("by", "count", "by_columns", "unique", "weight", "date")
 #: Options that ready labels can have.
-_OF_LABELS = ("na", "keep_totals")
+_OF_LABELS = ("na", "keep_totals", "leave_out")
 _EVERY = (*_COLUMNS, "separator", "merge_spellings", "families")
 
 
@@ -149,7 +149,7 @@ def _looked(records: Records, rows: int) -> FirstLook:
     amounts = tuple(column.name for column in columns if column.kind == "number" and not column.problem)
     if by is not None and amounts and columns[0].valid + columns[0].missing <= _SHORT:
         try:
-            left = totals_left_out(records, TotalSearch(by, amounts, counted=False))
+            left = totals_left_out(records, TotalSearch(by, amounts, counted=False, together=False))
         except SourceError as error:  # a first look shows the column all the same
             notes.append(Note("total-row", str(error), "warning"))
         else:

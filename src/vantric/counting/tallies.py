@@ -175,10 +175,15 @@ def total_search_of(counting: CountSettings) -> TotalSearch:
 
 
 def seen_labels(tally: Tally, counting: CountSettings) -> list[str | None]:
-    """Return the labels of a tally, and None if some of a short table of counts have none: totals perhaps."""
+    """Return the labels of a tally, and None if a row may be a total though no label says so.
+
+    Some rows of a short table of counts have no label, or one of ready counts equals all others.
+    """
     short = tally.origin.input_rows <= _SHORT
     unlabeled = (counting.count or counting.weight) and (tally.missing.records or tally.origin.missing_as)
-    return most_frequent(tally.as_dict(), missing=short and (unlabeled or counting.by_columns))
+    amounts = tally.as_dict()
+    half = tally.origin.ready and bool(amounts) and 2 * max(amounts.values()) == tally.total
+    return most_frequent(amounts, missing=half or (short and (unlabeled or counting.by_columns)))
 
 
 def _tally(records: Records, counting: CountSettings, remarks: Sequence[Note]) -> Tally:

@@ -1,21 +1,33 @@
-"""Rows of totals are left out of what is counted, before it is counted."""
+"""Rows and sheets that are derived from others are left out of what is counted, or asked about, before it is counted."""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from decimal import Decimal
 from fractions import Fraction
 from heapq import nlargest
 from typing import Any, Protocol, TypeVar
 
 from vantric.core.counts.provenance import Note
-from vantric.core.counts.total_labels import LabeledRow, Verdict, is_mean, is_strong, may_be_total, totals_among
 from vantric.core.numbers.number_format import counted, one_line
-from vantric.errors import AmountError, SourceError
-from vantric.reading.headings import is_blank, label_text
+from vantric.core.totals.derived_rows import Verdicts, derived_groups, derived_rows
+from vantric.core.totals.derived_sheets import derived_sheets
+from vantric.core.totals.label_kinds import may_be_total
+from vantric.core.totals.row_sums import Amount, Cell, CountedRow
+from vantric.counting.exact_cells import amounts_in, is_named, is_same
+from vantric.counting.total_questions import (
+    Derived,
+    amount_text,
+    left_out_note,
+    question,
+    warnings_on,
+    with_outcome,
+)
+from vantric.errors import AmountError, SourceError, unknown
+from vantric.reading.headings import label_text
 from vantric.reading.records import PlacedRow, Records
-from vantric.reading.settings import TOTALS, CellRules
+from vantric.reading.settings import CellRules
 
 T = TypeVar("T")
 
@@ -29,13 +41,9 @@ class _Labeled(Protocol):
 C = TypeVar("C", bound=_Labeled)
 _MOST_ROWS = 2_000_000  # that are looked at one by one
 _MOST_LABELS = 20_000  # that are all looked at; of more the most frequent
-#: Rows that a question or a note names.
-_MOST_SHOWN = 3
-_SHORT = 5_000  # records, whose columns are all looked at
-#: What a row without a label is called.
-_NO_LABEL = "(a record)"
-#: Added where the user said so, not the rule.
-_AS_SAID = ", as keep_totals=False says"
+_SHORT = 5_000  # records, of which each is looked at
+#: Further columns of numbers that may confirm a total.
+_MOST_FURTHER = 12
 
 
 @dataclass(frozen=True)
@@ -50,17 +58,20 @@ class TotalSearch:
         The columns that are added up.
     counted
         Whether they are counts.
+    together
+        Whether a total adds up in all of them; else one of them is enough: means beside counts.
     """
 
     by: str | None
     amounts: tuple[str, ...]
     counted: bool = True
+    together: bool = True
 
 
 def without_totals(
     records: Records, search: TotalSearch, work: Callable[[Records], T], labels: Callable[[T], Iterable[Any]]
 ) -> T:
-    """Return what some work on records returns, done again without totals if their labels show that there are any.
+    """Return what some work on records returns, without the rows that are derived from others.
 
     Parameters
     ----------
@@ -68,7 +79,8 @@ def without_totals(
     search
     work
     labels
-        Returns the labels of a result, the most frequent first, and None among them if some were missing.
+        Returns the labels of a result, the most frequent first, and None among them if some were missing or one equals
+        all others: then the records are looked at one by one, as those of a short table of amounts always are.
 
     Raises
     ------
@@ -76,20 +88,18 @@ def without_totals(
         If a row may be a total: the user must say.
     """
     records = records.labeled_by(search.by)
-    if records.rules.keep_totals:
-        return work(records)
     try:
-        result = work(records)
+        # A table that is short, or of which some rows are named, is looked through in any case.
+        result = None if records.rules.leave_out else work(records)
     except (AmountError, SourceError):  # a total often lacks what records have
-        left = totals_left_out(records, search)
-        if left is records:
-            raise
-        return work(left)
-    hidden = search.amounts and records.is_short(_SHORT)  # beside a label of another kind: in merged cells
-    if not hidden and not any(_suspect(label, search) for label in labels(result)):
-        return result
+        _ = work(totals_left_out(records, search, answer=False))
+        result = None
+    is_looked_through = search.amounts and records.is_short(_SHORT)
+    if result is not None and not is_looked_through:
+        if records.rules.keep_totals or not any(_suspect(label, search) for label in labels(result)):
+            return result
     left = totals_left_out(records, search)
-    return result if left is records else work(left)
+    return result if result is not None and left is records else work(left)
 
 
 def _suspect(label: Any, search: TotalSearch) -> bool:
@@ -98,140 +108,310 @@ def _suspect(label: Any, search: TotalSearch) -> bool:
     return may_be_total(label)
 
 
-def totals_left_out(records: Records, search: TotalSearch) -> Records:
-    """Return the records without their totals; the records themselves if there are none."""
-    rows = records.rows_in_order([name for name in (search.by, *search.amounts) if name is not None], _MOST_ROWS)
+def totals_left_out(records: Records, search: TotalSearch, *, answer: bool | None = None) -> Records:
+    """Return the records without what is derived from others, and without what the user names.
+
+    Parameters
+    ----------
+    records
+    search
+    answer
+        In place of what the user says of rows that may be totals: whether they are counted.
+
+    Raises
+    ------
+    SourceError
+        If a row may be a total, or there is none of a name.
+    """
+    if answer is not None:
+        records = records.with_rules(replace(records.rules, keep_totals=answer))
+    left = _without_derived(records, search)
+    return _without_named(left, search, of=records)
+
+
+def _without_derived(records: Records, search: TotalSearch) -> Records:
+    if records.rules.keep_totals:
+        return records
+    named = _label_column(records, search)
+    rows = records.rows_in_order([name for name in (named, *search.amounts) if name is not None], _MOST_ROWS)
     if rows is None:
         return _without_order(records, search)
-    places: list[list[Any]] = []
-    words: dict[str, bool] = {}
-    for part in rows:
-        if not any(_may_matter(row, search) for row in part):
-            places.append([])
-            continue
-        labeled = [_labeled(records, search, row) for row in part]
-        verdicts = totals_among(labeled)
-        _ask(records, part, labeled, verdicts)
-        places.append([part[index].place for index in verdicts])
-        words |= {
-            f"{part[index].where} ('{one_line(_shown(labeled[index], part[index]), longest=40)}')": verdicts[index]
-            == "total"
-            for index in sorted(verdicts)
-        }
-    if not words:
+    tables = [_Table(records, replace(search, by=named), part) for part in rows]
+    judged: list[Mapping[Any, Derived]] = [table.derived() for table in tables]
+    sheets = _derived_sheets(records, tables, judged)
+    for sheet in sheets:
+        judged[sheet] = {}
+    every = [*sheets.values(), *(one for derived in judged for one in derived.values())]
+    every = [one for one in every if not is_named(one.label, records.rules)]
+    asked = with_outcome(every, "ask")
+    if asked and records.rules.keep_totals is None:
+        raise question(records.place, asked, _results(records, tables, judged, sheets))
+    warned = with_outcome(every, "warn")
+    for note in warnings_on(records.place, warned):
+        records.remark(note)
+    places = [
+        [row.place for row in table.rows]
+        if number in sheets and sheets[number].verdict.outcome != "warn"
+        else [table.rows[at].place for at, one in derived.items() if one in every and one not in warned]
+        for number, (table, derived) in enumerate(zip(tables, judged, strict=True))
+    ]
+    left = [one for one in every if one not in warned]
+    if not left:
         return records
-    return records.without(places, Note("total-row", f"{records.place}: {_left_out(words)}"))
+    of_sheets = [one for one in left if one.verdict.kind == "sheet"]
+    notes = left_out_note(records.place, of_sheets, "total-sheet")
+    notes += left_out_note(records.place, [one for one in left if one not in of_sheets])
+    for note in notes[1:]:
+        records.remark(note)
+    return records.without(places, notes[0])
 
 
-def _left_out(words: Mapping[str, bool]) -> str:
-    """Return which rows are left out, and why: they add up others, or the user said so."""
-    texts = []
-    for sums, one_is, several_are in (
-        (True, "adds up the others and is left out", "add up others and are left out"),
-        (False, f"reads as a total and is left out{_AS_SAID}", f"read as totals and are left out{_AS_SAID}"),
-    ):
-        rows = [row for row, adds in words.items() if adds is sums]
-        text = ", ".join(rows[:_MOST_SHOWN])
-        text += f" and {len(rows) - _MOST_SHOWN} more" if len(rows) > _MOST_SHOWN else ""
-        texts += [f"{text} {one_is}" if len(rows) == 1 else f"{counted(len(rows), 'row')} {several_are}: {text}"] * (
-            len(rows) > 0
+def _label_column(records: Records, search: TotalSearch) -> str | None:
+    """Return the column of labels; where columns are the categories, the first that is none of them."""
+    if search.by is not None:
+        return search.by
+    return next((name for name in records.names() if name not in search.amounts), None)
+
+
+class _Table:
+    """The records of a file or a sheet as rows of a table."""
+
+    def __init__(self, records: Records, search: TotalSearch, rows: Sequence[PlacedRow]) -> None:
+        self._records, self._search, self.rows = records, search, rows
+        self._further: list[list[Cell]] | None = None
+        self.labels = [_label(row, search) for row in rows]
+        first = 0 if search.by is None else 1
+        self.columns = [
+            amounts_in(records, name, [row.values[first + place] for row in rows], counted=search.counted)
+            for place, name in enumerate(search.amounts)
+        ]
+
+    def derived(self) -> dict[int, Derived]:
+        """Return the rows that are derived from others, or may be, by their places."""
+        if not any(self._may_matter(row, label) for row, label in zip(self.rows, self.labels, strict=True)):
+            return {}
+        return {place: self._named(place, verdict) for place, verdict in self._verdicts().items()}
+
+    def _may_matter(self, row: PlacedRow, label: str | None) -> bool:
+        """Whether a record may be a total at all: of records that are counted one by one only the labels say so."""
+        if self._search.amounts or row.functions or row.total is not None:
+            return True
+        return label is None or not label.strip() or may_be_total(label)
+
+    def _verdicts(self) -> Verdicts:
+        width = len(self.columns)
+        if self._search.together or width < 2:
+            return self._judged(range(width))
+        best: Verdicts = {}
+        for column in range(width):
+            verdicts = self._judged([column])
+            outcomes = {verdict.outcome for verdict in verdicts.values()}
+            if any(verdict.kind == "total" and verdict.outcome == "out" for verdict in verdicts.values()):
+                return verdicts
+            if not best or ("ask" in outcomes and all(verdict.outcome == "warn" for verdict in best.values())):
+                best = verdicts
+        return best
+
+    def _judged(self, places: Sequence[int]) -> Verdicts:
+        columns = [self.columns[place] for place in places]
+        cells = list(zip(*columns, strict=True)) if columns else [()] * len(self.rows)
+        rows = [
+            self._counted(row, label, amounts)
+            for row, label, amounts in zip(self.rows, self.labels, cells, strict=True)
+        ]
+        in_percent = any(self._records.unit_of(self._search.amounts[place]) in ("%", "‰") for place in places)
+        beside = [self.columns[place] for place in range(len(self.columns)) if place not in places]
+        return derived_rows(rows, is_percent=in_percent, further=lambda: [*beside, *self._other_columns()])
+
+    def _counted(self, row: PlacedRow, label: str | None, amounts: tuple[Cell, ...]) -> CountedRow:
+        functions = [row.functions[name] for name in self._search.amounts if name in row.functions]
+        beside = row.total if row.total is not None and row.total != label else None
+        return CountedRow(
+            label,
+            amounts,
+            formula=functions[0] if functions else "",
+            is_bold=row.is_bold,
+            follows_blank=row.follows_blank,
+            indent=row.indent,
+            outline=row.outline,
+            beside=beside,
         )
-    return "; ".join(texts)
+
+    def _other_columns(self) -> Sequence[Sequence[Cell]]:
+        """Return further columns of the records that hold numbers."""
+        if self._further is None:
+            self._further = self._read_others()
+        return self._further
+
+    def _read_others(self) -> list[list[Cell]]:
+        used = (self._search.by, *self._search.amounts)
+        names = [name for name in self._records.names() if name not in used][:_MOST_FURTHER]
+        records = self._records.unnoted()
+        parts = records.rows_in_order(names, _MOST_ROWS) if names else None
+        at = {row.place: index for index, row in enumerate(self.rows)}
+        where = {row.where for row in self.rows[:1]}
+        part = next((part for part in parts or () if {row.where for row in part[:1]} == where), [])
+        columns: list[list[Cell]] = []
+        for place, name in enumerate(names):
+            column: list[Cell] = [None] * len(self.rows)
+            placed = [row for row in part if row.place in at]
+            try:
+                cells = amounts_in(records, name, [row.values[place] for row in placed], counted=False)
+            except AmountError:  # no evidence either way
+                continue
+            for row, cell in zip(placed, cells, strict=True):
+                column[at[row.place]] = cell
+            if 2 * sum(cell is not None for cell in column) > len(column):
+                columns.append(column)
+        return columns
+
+    def _named(self, place: int, verdict: Any) -> Derived:
+        amount = next((column[place] for column in self.columns if column[place] is not None), None)
+        return Derived(self.rows[place].where, self.labels[place] or "", amount, verdict)
+
+    def by_label(self, without: Iterable[int]) -> dict[str | None, Amount]:
+        """Return what is counted under each label, without some rows."""
+        sums: dict[str | None, Amount] = {}
+        left = set(without)
+        for place, label in enumerate(self.labels):
+            if place not in left:
+                sums[label] = sums.get(label, 0) + self.total([place])
+        return sums
+
+    def total(self, places: Iterable[int]) -> Amount:
+        """Return what is counted in some rows."""
+        if not self.columns:
+            return len(list(places))
+        return sum(cell for place in places for column in self.columns if (cell := column[place]) is not None)
 
 
-def _may_matter(row: PlacedRow, search: TotalSearch) -> bool:
-    """Whether a record may be a total: by its label, by the lack of one, or by what another column says."""
-    if row.total is not None or row.sums or search.by is None:
-        return row.total is not None or bool(row.sums)
-    label = label_text(row.values[0])
-    return label is None or not label.strip() or may_be_total(label)
+def _label(row: PlacedRow, search: TotalSearch) -> str | None:
+    label = None if search.by is None else label_text(row.values[0])
+    return row.total if label is None or not label.strip() else label
 
 
-def _shown(labeled: LabeledRow, row: Any) -> str:
-    return labeled.label or "without a label"
+def _derived_sheets(
+    records: Records, tables: Sequence[_Table], judged: Sequence[Mapping[int, Derived]]
+) -> dict[int, Derived]:
+    """Return the sheets, of several that are read together, that hold what others hold."""
+    names = records.part_names()
+    if len(names) != len(tables) or not all(table.labels for table in tables):
+        return {}
+    sums = {
+        name: table.by_label(place for place, one in derived.items() if one.verdict.outcome != "warn")
+        for name, table, derived in zip(names, tables, judged, strict=True)
+    }
+    return {
+        names.index(name): Derived("sheet", name, sum(sums[name].values()), verdict)
+        for name, verdict in derived_sheets(sums).items()
+    }
 
 
-def _labeled(records: Records, search: TotalSearch, row: Any) -> LabeledRow:
-    label = (row.total or _NO_LABEL) if search.by is None else label_text(row.values[0])
-    if label is None or not label.strip():
-        label = row.total
-    cells = row.values[0 if search.by is None else 1 :]
-    amounts, decimals = [], 0
-    for name, cell in zip(search.amounts, cells, strict=True):
-        try:
-            number = None if is_blank(cell) else records.number(name, cell, counted=search.counted)
-        except ValueError:  # an amount in words: it adds up to nothing
-            number = None
-        amounts.append(None if number is None else Fraction(number))
-        if isinstance(number, float):
-            number = Decimal(repr(number))
-        if isinstance(number, Decimal) and isinstance(exponent := number.as_tuple().exponent, int):
-            decimals = max(decimals, -exponent)
-    rounded = any(records.unit_of(name) in ("%", "‰") for name in search.amounts)
-    other = row.total if label != row.total and row.total is not None and is_strong(row.total) else None
-    return LabeledRow(label, tuple(amounts), bool(set(row.sums) & set(search.amounts)), decimals, rounded, other)
+def _results(
+    records: Records,
+    tables: Sequence[_Table],
+    judged: Sequence[Mapping[int, Derived]],
+    sheets: Mapping[int, Derived],
+) -> tuple[str, str] | None:
+    """Return what is counted without the rows that are asked about, and with everything."""
+    if records.where is not None:
+        return None  # the rows are those of the whole source
+    without: Amount = 0
+    for number, (table, derived) in enumerate(zip(tables, judged, strict=True)):
+        if number in sheets and sheets[number].verdict.outcome != "warn":
+            continue
+        out = {place for place, one in derived.items() if one.verdict.outcome != "warn"}
+        without += table.total(place for place in range(len(table.rows)) if place not in out)
+    whole: Amount = sum(table.total(range(len(table.rows))) for table in tables)
+    if not any(table.columns for table in tables):
+        return counted(int(without), "record"), counted(int(whole), "record")
+    return amount_text(without), amount_text(whole)
 
 
-def _ask(records: Records, part: Sequence[Any], labeled: Sequence[LabeledRow], verdicts: dict[int, Verdict]) -> None:
-    """Raise `SourceError` for the first row that may be a total, unless the user said what becomes of such rows."""
-    if records.rules.keep_totals is False:
-        return
-    for index in sorted(verdicts):
-        if verdicts[index] == "ask":
-            row, label = part[index], labeled[index].label
-            named = f"'{one_line(label, longest=40)}'" if label else "a row without a label"
-            why = "adds up the others: is it a total?"
-            if label is not None and is_mean(label):
-                why = "is the mean of the others: is it a record?"
-            elif label is not None and is_strong(label):
-                why = "reads as a total, and is not the sum of a table that ends there: is it one?"
-            place = row.where if row.where.startswith("'") else f"{records.place}, {row.where}"
-            raise SourceError(
-                f"{place}: {named} {why} say keep_totals=False to leave it out, keep_totals=True to count it",
-                hint="keep_totals=False leaves it out, keep_totals=True counts it",
-                asks=TOTALS,
-            )
-
-
-def _without_order(records: Records, search: TotalSearch) -> Records:
-    """Leave out totals of records that have no order: the amount of one is the sum of all others."""
-    if search.by is None:
+def _without_named(records: Records, search: TotalSearch, *, of: Records) -> Records:
+    """Return the records without the labels and sheets that the user names, each of which must be there."""
+    names = records.rules.leave_out
+    if not names:
         return records
-    groups = [(label_text(group[0]), *group) for group in records.groups([search.by])]
-    strong = [(label, value) for label, value, _ in groups if label is not None and is_strong(label)]
-    for label, value in strong:
-        adds = bool(search.amounts) and _is_rest(records, search.by, search.amounts[0], value)
-        if not adds and records.rules.keep_totals is None:
-            raise SourceError(
-                f"{records.place}: '{one_line(label)}' in '{search.by}' is the label of a total: is it one? say "
-                "keep_totals=False to leave it out, keep_totals=True to count it",
-                asks=TOTALS,
-            )
-        why = "adds up the others and is left out" if adds else f"reads as a total and is left out{_AS_SAID}"
-        note = Note("total-row", f"{records.place}: '{one_line(label)}' {why}")
-        records = records.without_label(search.by, value, note)
+    labels = [] if search.by is None else [(value, label_text(value)) for value, _ in of.groups([search.by])]
+    others = [*records.names(), *records.part_names()]
+    for name in names:
+        same = [(value, label) for value, label in labels if label is not None and is_same(label, name)]
+        if not same and not any(is_same(other, name) for other in others):
+            known = [label for _, label in labels if label]
+            raise unknown(SourceError, f"{records.place}: there is no '{one_line(name)}' to leave out", name, known)
+        for value, label in same:
+            note = Note("left-out", f"{records.place}: '{one_line(str(label))}' is left out, as leave_out says")
+            records = records.without_label(str(search.by), value, note)
+        if not same and name in records.part_names():
+            records = records.without_part(name, Note("left-out", f"{records.place}: sheet '{name}' is left out"))
     return records
 
 
-def _is_rest(records: Records, by: str, amount: str, value: Any) -> bool:
-    sums = records.sums([by], amount, free=True)
-    stated = next((Fraction(total) for label, _, total in sums if label == value), Fraction())
-    rest = [Fraction(total) for label, _, total in sums if label != value and label is not None]
-    return len(rest) > 1 and stated != 0 and abs(stated - sum(rest)) <= abs(stated) * Fraction(1, 10**9)
+def _without_order(records: Records, search: TotalSearch) -> Records:
+    """Leave out totals of records that have no order: what a label has is the sum of all others."""
+    if search.by is None:
+        return records
+    groups = [(value, label_text(value), int(rows)) for value, rows in records.groups([search.by])]
+    if len(groups) > _SHORT:
+        return records
+    columns = [_summed(records, search.by, name) for name in search.amounts]
+    values = [value for value, _, _ in groups]
+    rows = [
+        CountedRow(label, tuple(column.get(value) for column in columns)) for value, label, _ in groups
+    ]
+    verdicts = {
+        place: verdict
+        for place, verdict in derived_groups(rows).items()
+        if groups[place][2] == 1 or may_be_total(groups[place][1] or "")
+    }
+    found = {
+        place: Derived("", label or "", next(iter(rows[place].amounts), None), verdicts[place])
+        for place, (_, label, _) in enumerate(groups)
+        if place in verdicts and not is_named(label or "", records.rules)
+    }
+    asked = with_outcome(found.values(), "ask")
+    if asked and records.rules.keep_totals is None:
+        raise question(records.place, asked, None)
+    for note in warnings_on(records.place, with_outcome(found.values(), "warn")):
+        records.remark(note)
+    for place, one in found.items():
+        if one.verdict.outcome != "warn":
+            records = records.without_label(search.by, values[place], left_out_note(records.place, [one])[0])
+    return records
+
+
+def _summed(records: Records, by: str, name: str) -> dict[Any, Cell]:
+    try:
+        return {group[0]: _exact(group[-1]) for group in records.sums([by], name, free=True)}
+    except (AmountError, SourceError):  # what it lacks is said where it is counted
+        return {}
+
+
+def _exact(number: Any) -> Cell:
+    return number if isinstance(number, int) else Fraction(Decimal(repr(number)) if isinstance(number, float) else number)
 
 
 def without_total_labels(cells: list[C], rules: CellRules) -> list[C]:
-    """Return cells of plain labels without totals; what is called so cannot add up others, and the user must say."""
-    totals = [cell for cell in cells if cell.label is not None and is_strong(cell.label)]
-    if not totals or rules.keep_totals:
-        return cells
-    if rules.keep_totals is None:
-        raise SourceError(
-            f"the labels: '{one_line(str(totals[0].label))}' is the label of a total: is it one? say keep_totals=False "
-            "to leave it out, keep_totals=True to count it",
-            asks=TOTALS,
-        )
-    return [cell for cell in cells if cell not in totals]
+    """Return cells of plain labels without totals and without what the user names."""
+    rows = [CountedRow(cell.label, ()) for cell in cells]
+    verdicts = {} if rules.keep_totals else derived_groups(rows)
+    asked = [
+        Derived("", str(row.label), None, verdicts[place])
+        for place, row in enumerate(rows)
+        if place in verdicts and not is_named(str(row.label), rules)
+    ]
+    if asked and rules.keep_totals is None:
+        raise question("the labels", asked, None)
+    for name in rules.leave_out:
+        if not any(cell.label is not None and is_same(cell.label, name) for cell in cells):
+            known = [cell.label for cell in cells if cell.label]
+            raise unknown(SourceError, f"there is no '{one_line(name)}' to leave out", name, known)
+    return [
+        cell
+        for place, cell in enumerate(cells)
+        if place not in verdicts and not is_named(cell.label or "", rules)
+    ]
 
 
 def most_frequent(frequencies: Mapping[str, Any], *, missing: Any = 0) -> list[str | None]:

@@ -12,12 +12,13 @@ from typing import Any
 import duckdb
 
 from vantric.core.counts.provenance import Note
+from vantric.core.totals.label_kinds import total_in
 from vantric.engines.duckdb_engine import DuckDBEngine, identifier, in_words, is_undecodable, literal, without_column
 from vantric.engines.file_parts import NUMBER, Part, aligned, together
 from vantric.engines.text_files import TempFiles
 from vantric.engines.text_numbers import TextNumbers, number_sql, product_results, squared_sql, text_results
 from vantric.errors import SourceError
-from vantric.reading.records import Group, PlacedRow, total_in
+from vantric.reading.records import Group, PlacedRow
 from vantric.reading.settings import ReadSettings, check_columns
 
 INTEGERS = re.compile(r"U?(TINY|SMALL|BIG)?INT(EGER)?|HUGEINT|UHUGEINT")
@@ -299,12 +300,12 @@ class DuckRecords(ConditionedFiles):
             within = part.within(several=len(self._parts) > 1)
             placed_rows.append(
                 [
-                    PlacedRow(
+                    part.marks.placed(
                         row[0],
                         f"{within}{part.unit} {row[0]}",
                         row[1:width],
+                        columns[0] if columns else None,
                         total_in(row[width:]),
-                        tuple(name for name in part.sums if row[0] in part.sums[name]),
                     )
                     for row in rows
                 ]
@@ -323,6 +324,23 @@ class DuckRecords(ConditionedFiles):
         records = self._left(remark)
         records.__dict__["_parts"] = [part.without(rows) for part, rows in zip(self._parts, places, strict=True)]
         return records  # type: ignore[return-value]
+
+    def without_label(self, column: str, value: Any, remark: Note) -> DuckRecords:
+        """Return the records without those that have a value in a column."""
+        records = self._left(remark)
+        records.__dict__["_parts"] = [part.without_text(column, str(value)) for part in self._parts]
+        return records  # type: ignore[return-value]
+
+    def without_part(self, name: str, remark: Note) -> DuckRecords:
+        """Return the records without those of a sheet."""
+        records = self._left(remark)
+        records.__dict__["_parts"] = [part for part in self._parts if part.sheet != name]
+        return records  # type: ignore[return-value]
+
+    def part_names(self) -> list[str]:
+        """Return the names of sheets that are read together."""
+        sheets = [part.sheet for part in self._parts]
+        return sheets if len(sheets) > 1 and all(sheets) else []
 
     def _sums_sql(self, keys: Sequence[str], amount: str, results: str, second: str | None = None) -> str:
         values = "".join(f"k{place}, " for place in range(len(keys)))

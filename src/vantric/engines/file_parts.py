@@ -14,6 +14,7 @@ from vantric.errors import AmountError, SourceError
 from vantric.reading.headers import CsvShape
 from vantric.reading.number_column import NumberReading
 from vantric.reading.number_style import DigitStyle
+from vantric.reading.records import RowMarks
 
 #: The type of every column of a text file: our own rules read it.
 TEXT = "VARCHAR"
@@ -68,8 +69,8 @@ class Part:
         Columns that were read as numbers when the file was opened, since its cells have types.
     delimiter
         What stands between the columns of a text file.
-    sums
-        Column -> the rows where its cell is a formula that adds up others.
+    marks
+        What a sheet says of its rows beside their values.
     hidden
         Rows that are not shown, where these are left out.
     entire
@@ -90,7 +91,7 @@ class Part:
     row_column: str | None = None
     read: Mapping[str, ReadColumn] = field(default_factory=dict)
     delimiter: str = ""
-    sums: Mapping[str, frozenset[int]] = field(default_factory=dict)
+    marks: RowMarks = RowMarks()
     hidden: tuple[int, ...] = ()
     entire: Part | None = None
     sheet: str = ""
@@ -121,6 +122,11 @@ class Part:
             return self
         left = f"(SELECT * FROM {self.numbered()} WHERE {NUMBER} NOT IN ({', '.join(map(str, places))}))"
         return replace(self, table=left, row_column=NUMBER)
+
+    def without_text(self, name: str, text: str) -> Part:
+        """Return the part without the records that have a text in a column; the others keep their places."""
+        kept = f"({self.columns[name]})::VARCHAR IS DISTINCT FROM {literal(text)}"
+        return replace(self, table=f"(SELECT * FROM {self.numbered()} WHERE {kept})", row_column=NUMBER)
 
     def without_codes(self, codes: Sequence[str]) -> Part:
         """Return the part with codes that mean missing as missing values, in its columns of text."""

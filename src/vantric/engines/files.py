@@ -11,6 +11,7 @@ from typing import Any
 
 from vantric.base.safe_text import masked
 from vantric.core.counts.provenance import Note
+from vantric.core.totals.label_kinds import total_in
 from vantric.core.numbers.amounts import LARGEST
 from vantric.core.numbers.number_format import counted
 from vantric.engines.duck_records import DuckRecords
@@ -36,7 +37,7 @@ from vantric.reading.headers import CsvShape, csv_shape, numbered_rows
 from vantric.reading.headings import is_blank, label_text, lettered_names
 from vantric.reading.number_columns import square
 from vantric.reading.number_style import is_number
-from vantric.reading.records import Group, PlacedRow, Records, total_in
+from vantric.reading.records import Group, PlacedRow, Records
 from vantric.reading.settings import CellRules, Limits, ReadSettings, plain_names
 from vantric.reading.table_layout import TableLayout, find_table
 
@@ -135,6 +136,10 @@ class PlainRecords(Records):
             for name, values in self._columns.items()
         }
         return records  # type: ignore[return-value]
+
+    def without_label(self, column: str, value: Any, remark: Note) -> PlainRecords:
+        """Return the records without those that have a value in a column."""
+        return self.without([[index for index, item in enumerate(self._columns[column]) if item == value]], remark)
 
     def values_in_order(self, column: str, *, numbers: bool = False) -> Iterable[tuple[str, Any]]:
         """Yield the values of a frame that has an order."""

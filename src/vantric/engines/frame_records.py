@@ -8,12 +8,13 @@ from dataclasses import replace
 from typing import Any
 
 from vantric.core.counts.provenance import Note
+from vantric.core.totals.label_kinds import total_in
 from vantric.core.numbers.amounts import LARGEST
 from vantric.engines.frame_sums import SummedGroups, sum_groups
 from vantric.engines.frame_table import FrameTable
 from vantric.engines.sum_strategy import Addition, ValueRange
 from vantric.errors import SourceError
-from vantric.reading.records import Group, PlacedRow, Records, total_in
+from vantric.reading.records import Group, PlacedRow, Records
 from vantric.reading.settings import CellRules
 
 _MOST_TEXTS = 12  # columns of text in which a total may say that it is one

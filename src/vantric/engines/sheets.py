@@ -75,8 +75,7 @@ def sheet_parts(
         table = FoundTable(
             sheet.grid,
             layout,
-            sheet.details.shown,
-            frozenset(sheet.details.sums),
+            sheet.details,
             None if opening.read_numbers is None else read_style(opening.read_numbers),
         )
         label = f"{source_name}, sheet {sheet.name}"

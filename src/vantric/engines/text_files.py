@@ -9,22 +9,25 @@ import os
 import shutil
 import sys
 import zlib
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence, Set
 from dataclasses import dataclass, field, replace
 from pathlib import Path
 from tempfile import TemporaryDirectory
-from typing import IO, Any
+from typing import IO, Any, TypeVar
 
 from vantric.base.safe_files import check_regular, reason_of, temp_prefix
 from vantric.core.counts.provenance import Note
 from vantric.engines.file_parts import Part, ReadColumn, csv_part
+from vantric.engines.workbook_details import WorkbookDetails
 from vantric.errors import MissingExtraError, SourceError
 from vantric.reading.grid import Grid
-from vantric.reading.headers import CsvShape
-from vantric.reading.number_style import DigitStyle, FormatText
+from vantric.reading.headers import CsvShape, filled
+from vantric.reading.number_style import DigitStyle
+from vantric.reading.records import RowMarks
 from vantric.reading.table_layout import TableLayout
 from vantric.reading.typed_column import TypedColumn, seen, typed_column
 
+T = TypeVar("T")
 #: Bytes in which the header and the shape of a file are looked for.
 _FIRST_BYTES = 1 << 18
 _FIRST_LINES = 3  # at least, unless they are longer than any table has
@@ -249,18 +252,15 @@ class FoundTable:
     Attributes
     ----------
     grid, layout
-    shown
-        (row, column) -> what is seen around the number there.
-    sums
-        Cells with a formula that adds up others.
+    details
+        What a workbook says beside the values of the cells.
     said
         The style of numbers as text, if the user says it.
     """
 
     grid: Grid
     layout: TableLayout
-    shown: Mapping[tuple[int, int], FormatText] = field(default_factory=dict)
-    sums: frozenset[tuple[int, int]] = frozenset()
+    details: WorkbookDetails = field(default_factory=WorkbookDetails)
     said: DigitStyle | None = None
 
 
@@ -281,11 +281,11 @@ def table_part(
     sheet
         The name of the sheet, as a column of its own, where several are read together.
     """
-    grid, layout = table.grid, table.layout
+    grid, layout, shown = table.grid, table.layout, table.details.shown
     rows = [[grid.cell(row, column) for column in layout.columns] for row in layout.body]
     around = [
-        {place: table.shown[row, column] for place, row in enumerate(layout.body) if (row, column) in table.shown}
-        if table.shown
+        {place: shown[row, column] for place, row in enumerate(layout.body) if (row, column) in shown}
+        if shown
         else {}
         for column in layout.columns
     ]
@@ -324,9 +324,6 @@ def _part(table: FoundTable, part: Part, typed: Mapping[str, TypedColumn], more:
         for name, column in typed.items()
     }
     columns = {name: part.columns[name] for name in (*layout.names, *more)}
-    sums: dict[str, frozenset[int]] = {}
-    for name, column in zip(layout.names, layout.columns, strict=True):
-        sums[name] = frozenset(grid.number(row) for row in layout.body if (row, column) in table.sums)
     return replace(
         part,
         columns=columns,
@@ -334,6 +331,37 @@ def _part(table: FoundTable, part: Part, typed: Mapping[str, TypedColumn], more:
         read=read,
         row_column=f"{part.columns[_ROW]}::BIGINT",
         delimiter=delimiter,
-        sums=sums,
+        marks=_row_marks(table),
         unit=grid.unit,
+    )
+
+
+def _row_marks(table: FoundTable) -> RowMarks:
+    """Return what the rows of a table say beside their values, by the numbers that people know them by."""
+    grid, layout, details = table.grid, table.layout, table.details
+    numbers = {row: grid.number(row) for row in layout.body}
+    named = list(zip(layout.names, layout.columns, strict=True))
+
+    def by_column(cells: Mapping[tuple[int, int], T]) -> dict[str, dict[int, T]]:
+        if not cells:
+            return {}
+        found = {
+            name: {numbers[row]: cells[row, column] for row in layout.body if (row, column) in cells}
+            for name, column in named
+        }
+        return {name: marks for name, marks in found.items() if marks}
+
+    def of_rows(cells: Set[tuple[int, int]]) -> frozenset[int]:
+        marked = {row for row, column in cells if column in layout.columns} if cells else set()
+        return frozenset(numbers[row] for row in layout.body if row in marked)
+
+    blank = {row for row in layout.body if row - 1 not in numbers and row - 1 not in layout.header}
+    return RowMarks(
+        functions=by_column(details.functions),
+        bold=of_rows(details.bold),
+        struck=of_rows(details.struck),
+        unseen=of_rows(details.unseen),
+        follows_blank=frozenset(numbers[row] for row in blank if row and not any(map(str, filled(grid.rows[row - 1])))),
+        indents=by_column(details.indents),
+        outlines={numbers[row]: level for row, level in details.outlines.items() if row in numbers},
     )

@@ -17,12 +17,12 @@ from posixpath import join, normpath
 from typing import IO, Any
 from xml.etree.ElementTree import ParseError, iterparse
 
+from vantric.engines.column_formulas import moved, record_function
+from vantric.engines.workbook_styles import CellStyle, attribute, cell_styles
 from vantric.reading.grid import column_place
-from vantric.reading.number_style import FormatText, built_in, shown_by
+from vantric.reading.number_style import FormatText
 
 Cell = tuple[int, int]
-#: A formula that adds up cells.
-SUM = re.compile(r"\s*=?\s*(of:=)?(SUM|SUBTOTAL|AGGREGATE|_xlfn\.AGGREGATE)\s*\(", re.IGNORECASE)
 
 
 @dataclass
@@ -41,8 +41,16 @@ class WorkbookDetails:
         The failures that cells show: ``"#DIV/0!"``.
     uncalculated
         Formulas whose results were never saved.
-    sums
-        Cells with a formula that adds up others.
+    functions
+        Cells worked out from others of their column -> the function: ``"SUM"``.
+    bold, struck, unseen
+        Cells in bold, crossed out, and white on white.
+    indents
+        How far the text of a cell is indented.
+    outlines
+        The level of a row in the outline.
+    hidden_columns
+        Columns that are not shown.
     """
 
     merged: list[tuple[int, int, int, int]] = field(default_factory=list)
@@ -50,7 +58,23 @@ class WorkbookDetails:
     shown: dict[Cell, FormatText] = field(default_factory=dict)
     errors: dict[Cell, str] = field(default_factory=dict)
     uncalculated: dict[Cell, str] = field(default_factory=dict)
-    sums: set[Cell] = field(default_factory=set)
+    functions: dict[Cell, str] = field(default_factory=dict)
+    bold: set[Cell] = field(default_factory=set)
+    struck: set[Cell] = field(default_factory=set)
+    unseen: set[Cell] = field(default_factory=set)
+    indents: dict[Cell, int] = field(default_factory=dict)
+    outlines: dict[int, int] = field(default_factory=dict)
+    hidden_columns: set[int] = field(default_factory=set)
+
+    def style(self, place: Cell, style: CellStyle) -> None:
+        """Take what the style of a cell says."""
+        if style.format_text is not None:
+            self.shown[place] = style.format_text
+        for places, applies in ((self.bold, style.is_bold), (self.struck, style.is_struck), (self.unseen, style.is_unseen)):
+            if applies:
+                places.add(place)
+        if style.indent:
+            self.indents[place] = style.indent
 
 
 #: Rows or columns that one element of OpenDocument may stand for.
@@ -79,22 +103,28 @@ class _Table:
     def __init__(self) -> None:
         self.name, self.found = "", WorkbookDetails()
         self._row = self._column = 0
+        self._styles: dict[str, CellStyle] = {}
 
     def begin(self, tag: str, element: Any) -> None:
         """Take the start of an element."""
         if tag == "table":
-            self.name, self.found, self._row = _said(element, "name"), WorkbookDetails(), 0
+            self.name, self.found, self._row = attribute(element, "name"), WorkbookDetails(), 0
         elif tag == "table-row":
             self._column = 0
 
     def end(self, tag: str, element: Any) -> bool:
         """Take the end of an element; return whether the table is over."""
-        if tag in _CELLS:
+        if tag == "style" and attribute(element, "family") == "table-cell":
+            self._styles[attribute(element, "name")] = _document_style(element)
+        elif tag in _CELLS:
             _take(self.found, element, self._row, self._column)
+            style = self._styles.get(attribute(element, "style-name"), CellStyle())
+            if style != CellStyle() and "".join(element.itertext()).strip():
+                self.found.style((self._row, self._column), style)
             self._column += _times(element, "columns")
         elif tag == "table-row":
             times = _times(element, "rows")
-            if _said(element, "visibility") in ("collapse", "filter") and times < _MOST_REPEATED:
+            if attribute(element, "visibility") in ("collapse", "filter") and times < _MOST_REPEATED:
                 self.found.hidden.update(range(self._row, self._row + times))
             self._row += times
             element.clear()
@@ -103,13 +133,22 @@ class _Table:
         return tag == "table"
 
 
+def _document_style(style: Any) -> CellStyle:
+    """Return what a style of OpenDocument says."""
+    bold = struck = False
+    for element in style.iter():
+        bold |= attribute(element, "font-weight") == "bold"
+        struck |= attribute(element, "text-line-through-style") not in ("", "none")
+    return CellStyle(is_bold=bold, is_struck=struck)
+
+
 def _take(details: WorkbookDetails, cell: Any, row: int, column: int) -> None:
     wide, high = _times(cell, "columns", "spanned"), _times(cell, "rows", "spanned")
     if wide > 1 or high > 1:
         details.merged.append((row, column, row + high - 1, column + wide - 1))
-    kind = _said(cell, "value-type")
+    kind = attribute(cell, "value-type")
     text = "".join(cell.itertext()).strip()
-    formula = _said(cell, "formula")
+    formula = attribute(cell, "formula")
     format_text = FormatText(percent=True) if kind == "percentage" else _currency(cell) if kind == "currency" else None
     places = [(row, column + more) for more in range(min(_times(cell, "columns"), 200))] if kind else [(row, column)]
     for place in places:
@@ -117,27 +156,23 @@ def _take(details: WorkbookDetails, cell: Any, row: int, column: int) -> None:
             details.shown[place] = format_text
         if text.startswith("#") and text.endswith(("!", "?", "A")) and formula:
             details.errors[place] = text
-        if formula and SUM.match(formula.partition(":")[2] or formula):
-            details.sums.add(place)
+        if formula and (function := record_function(formula, *place)):
+            details.functions[place] = function
         if formula and not kind and not text:
             details.uncalculated[place] = "=" + formula.partition("=")[2]
 
 
 def _currency(cell: Any) -> FormatText | None:
-    code = _said(cell, "currency")
+    code = attribute(cell, "currency")
     try:
-        Decimal(_said(cell, "value"))
+        Decimal(attribute(cell, "value"))
     except InvalidOperation:  # a code that is no number is no amount
         return None
     return FormatText(after=f" {code}") if code else None
 
 
-def _said(element: Any, name: str) -> str:
-    return next((str(value) for key, value in element.attrib.items() if key.rpartition("}")[2] == name), "")
-
-
 def _times(element: Any, what: str, how: str = "repeated") -> int:
-    text = _said(element, f"number-{what}-{how}")
+    text = attribute(element, f"number-{what}-{how}")
     return max(1, int(text[:9])) if text.isdecimal() else 1
 
 
@@ -147,9 +182,11 @@ _SHEET = re.compile(_TAG + r"sheet\s([^>]*)>")
 _ATTRIBUTE = re.compile(r'([\w:]+)\s*=\s*"([^"]*)"|([\w:]+)\s*=\s*\'([^\']*)\'')
 _MERGE = re.compile(_TAG + r"mergeCell\s[^>]*?ref\s*=\s*[\"']([A-Z]+)([0-9]+):([A-Z]+)([0-9]+)")
 _ROW = re.compile(rf"{_TAG}row\b([^>]*?)(?:/>|>(.*?)</(?:\w+:)?row>)", re.DOTALL)
+_COLUMN_TAG = re.compile(rf"{_TAG}col\b([^>]*)>")
+_LAST_COLUMN = 16_384
 _ROW_TAG = re.compile(rf"{_TAG}row\b([^>]*)>")
 _C = re.compile(rf"{_TAG}c\b([^>]*?)(?:/>|>(.*?)</(?:\w+:)?c>)", re.DOTALL)
-_FORMULA = re.compile(rf"{_TAG}f\b[^>]*?(?:/>|>(.*?)</(?:\w+:)?f>)", re.DOTALL)
+_FORMULA = re.compile(rf"{_TAG}f\b([^>]*?)(?:/>|>(.*?)</(?:\w+:)?f>)", re.DOTALL)
 _VALUE = re.compile(rf"{_TAG}v\b[^>]*>([^<]+)</|{_TAG}is\b")
 _REFERENCE = re.compile(r"([A-Z]+)([0-9]+)")
 #: Truths of XML Schema.
@@ -216,7 +253,7 @@ class _Workbook:
             if target is not None:
                 self._parts.setdefault(unescape(words.get("name", "")), target)
         self._recalculated = re.search(r'fullCalcOnLoad\s*=\s*"(1|true)"', book) is not None
-        self._texts = self._formats()
+        self._styles = self._cell_styles()
 
     def _text(self, name: str) -> str:
         return self._archive.read(name).decode("utf-8", "replace")
@@ -230,10 +267,10 @@ class _Workbook:
         return self._of_sheet(self._archive.read(name))
 
     def _of_sheet(self, content: bytes) -> WorkbookDetails:
-        details, formats = WorkbookDetails(), self._texts
-        words = (b"hidden", b"mergeCell ", b't="e"', b"t='e'", b"<f", b":f>", b":f ")
+        details, styles = WorkbookDetails(), self._styles
+        words = (b"hidden", b"outlineLevel", b"mergeCell ", b't="e"', b"t='e'", b"<f", b":f>", b":f ")
         hits = {word for word in words if word in content}
-        styled = {index for index in formats if any(f"s={sign}{index}{sign}".encode() in content for sign in "'\"")}
+        styled = {index for index in styles if any(f"s={sign}{index}{sign}".encode() in content for sign in "'\"")}
         if not hits and not styled:
             return details
         text = content.decode("utf-8", "replace")
@@ -241,80 +278,97 @@ class _Workbook:
             for left, top, right, bottom in _MERGE.findall(text):
                 details.merged.append((int(top) - 1, column_place(left), int(bottom) - 1, column_place(right)))
         if b"hidden" in hits:
-            details.hidden = _hidden_rows(text)
-        if styled or hits - {b"hidden", b"mergeCell "}:
-            formulas, all_zero = self._cells(text, formats, details)
+            details.hidden_columns = _hidden_columns(text)
+        if hits & {b"hidden", b"outlineLevel"}:
+            details.hidden, details.outlines = _row_marks(text)
+        if styled or hits - {b"hidden", b"outlineLevel", b"mergeCell "}:
+            formulas, all_zero = self._cells(text, styles, details)
             if self._recalculated and formulas and all_zero:  # written by a program that does not calculate
                 details.uncalculated = formulas
         return details
 
     def _cells(
-        self, text: str, formats: dict[int, FormatText], details: WorkbookDetails
+        self, text: str, styles: dict[int, CellStyle], details: WorkbookDetails
     ) -> tuple[dict[Cell, str], bool]:
         """Go through the cells; return the formulas, and whether all of them hold zero."""
         formulas: dict[Cell, str] = {}
+        shared: dict[str, tuple[Cell, str]] = {}  # formulas that several cells have, by their number
         all_zero = True
-        for place, words, inside in _each_cell(text, _of_interest(formats)):
+        for place, words, inside in _each_cell(text, _of_interest(styles)):
             style = words.get("s")
-            if style is not None and style.isdecimal() and int(style) in formats:
-                details.shown[place] = formats[int(style)]
             if not inside:
                 continue
+            if style is not None and style.isdecimal() and int(style) in styles:
+                details.style(place, styles[int(style)])
             formula = _FORMULA.search(inside)
             value = _VALUE.search(inside)
             if words.get("t") == "e" and value and value[1]:
                 details.errors[place] = value[1].strip()
             if formula is None:
                 continue
-            written = "=" + unescape(formula[1] or "")
-            formulas[place] = written
-            if SUM.match(written):
-                details.sums.add(place)
+            written = formulas[place] = "=" + _shared_formula(formula, place, shared)
+            if function := record_function(written, *place):
+                details.functions[place] = function
             if value is None:
                 details.uncalculated[place] = written
             elif (value[1] or "").strip() != "0":
                 all_zero = False
         return formulas, all_zero
 
-    def _formats(self) -> dict[int, FormatText]:
-        """Return what the styles of cells show around a number, where they show anything."""
+    def _cell_styles(self) -> dict[int, CellStyle]:
+        """Return what the styles of cells say, where they say anything."""
         try:
-            text = self._text("xl/styles.xml")
+            return cell_styles(self._text("xl/styles.xml"))
         except KeyError:  # a workbook without styles
             return {}
-        codes = {
-            int(words["numFmtId"]): unescape(words.get("formatCode", ""))
-            for entry in re.findall(rf"{_TAG}numFmt\s([^>]*)>", text)
-            if (words := _attributes(entry)).get("numFmtId", "").isdecimal()
-        }
-        used = re.search(rf"{_TAG}cellXfs\b.*?</(?:\w+:)?cellXfs>", text, re.DOTALL)
-        format_texts = {}
-        for index, item in enumerate(re.findall(rf"{_TAG}xf\b([^>]*)>", used[0]) if used else ()):
-            number = _attributes(item).get("numFmtId", "0")
-            code = codes.get(int(number), built_in(int(number))) if number.isdecimal() else ""
-            format_text = shown_by(code) if code else None
-            if format_text is not None:
-                format_texts[index] = format_text
-        return format_texts
+
+
+def _shared_formula(formula: re.Match[str], place: Cell, shared: dict[str, tuple[Cell, str]]) -> str:
+    """Return the text of a formula; of one that is written in another cell, as it reads here."""
+    text = unescape(formula[2] or "")
+    number = _attributes(formula[1]).get("si")
+    if number is None:
+        return text
+    if text:
+        shared[number] = (place, text)
+        return text
+    if number not in shared:
+        return ""
+    (row, column), text = shared[number]
+    return moved(text, place[0] - row, place[1] - column)
 
 
 def _attributes(text: str) -> dict[str, str]:
     return {item or other: value or more for item, value, other, more in _ATTRIBUTE.findall(text)}
 
 
-def _hidden_rows(text: str) -> set[int]:
-    hidden, last = set(), -1
+def _row_marks(text: str) -> tuple[set[int], dict[int, int]]:
+    """Return the rows that are not shown, and the levels of rows in the outline."""
+    hidden, outlines, last = set(), {}, -1
     for item in _ROW_TAG.findall(text):
         words = _attributes(item)
         last = int(words["r"]) - 1 if words.get("r", "").isdecimal() else last + 1
         if words.get("hidden") in _TRUE:
             hidden.add(last)
+        if words.get("outlineLevel", "").isdecimal():
+            outlines[last] = int(words["outlineLevel"])
+    return hidden, outlines
+
+
+def _hidden_columns(text: str) -> set[int]:
+    """Return the columns that are not shown."""
+    hidden: set[int] = set()
+    for item in _COLUMN_TAG.findall(text):
+        words = _attributes(item)
+        ends = words.get("min", ""), words.get("max", "")
+        if words.get("hidden") in _TRUE and all(end.isdecimal() for end in ends):
+            hidden.update(range(int(ends[0]) - 1, min(int(ends[1]), _LAST_COLUMN)))
     return hidden
 
 
-def _of_interest(formats: Iterable[int]) -> re.Pattern[str]:
+def _of_interest(style_numbers: Iterable[int]) -> re.Pattern[str]:
     """Return what the cells that matter look like, as every program writes them: styled, failed, or with a formula."""
-    styles = "|".join(map(str, formats)) or "none"
+    styles = "|".join(map(str, style_numbers)) or "none"
     return re.compile(
         rf'<c r="([A-Z]+)([0-9]+)"(?=[^>]*\s(?:s="(?:{styles})"|t="e")|[^>]*><f)([^>]*?)(?:/>|>(.*?)</c>)', re.DOTALL
     )

@@ -3,17 +3,17 @@
 from __future__ import annotations
 
 from abc import abstractmethod
-from collections.abc import Hashable, Iterable, Sequence
+from collections.abc import Hashable, Iterable, Mapping, Sequence
 from copy import copy
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 from vantric.core.counts.provenance import Note
 from vantric.core.counts.tally import exact_sum
-from vantric.core.counts.total_labels import may_be_total
 from vantric.core.numbers.amounts import Raw
 from vantric.reading.headings import is_blank
 from vantric.reading.number_columns import NumberColumns, product, square, times
+from vantric.reading.settings import CellRules
 
 #: The labels of a group, and behind them what was worked out of it.
 Group = tuple[Any, ...]
@@ -32,21 +32,73 @@ class PlacedRow:
     values
         Of the columns that were asked for.
     total
-        What another column of text says, if that says that this is a total.
-    sums
-        Columns whose cell is a formula that adds up others.
+        What another column of text says, if that names a total.
+    functions
+        Column -> the function, where its cell is a formula over records of that column.
+    is_bold, follows_blank
+        Whether it is written in bold, and whether a blank row stands above it.
+    indent, outline
+        How far its first value is indented, and its level in the outline of the sheet.
     """
 
     place: Any
     where: str
     values: Group
     total: str | None = None
-    sums: tuple[str, ...] = ()
+    functions: Mapping[str, str] = field(default_factory=dict)
+    is_bold: bool = False
+    follows_blank: bool = False
+    indent: int = 0
+    outline: int = 0
 
 
-def total_in(values: Iterable[Any]) -> str | None:
-    """Return the first text that says that its row is a total."""
-    return next((value for value in values if isinstance(value, str) and value.strip() and may_be_total(value)), None)
+@dataclass(frozen=True)
+class RowMarks:
+    """What a sheet says of its rows beside their values, by the numbers that people know them by.
+
+    Attributes
+    ----------
+    functions
+        Column -> row -> the function of a formula over records of that column.
+    bold, struck, unseen, follows_blank
+        Rows in bold, crossed out, white on white, and below a blank one.
+    indents
+        Column -> row -> how far the text is indented.
+    outlines
+        Row -> its level in the outline.
+    """
+
+    functions: Mapping[str, Mapping[int, str]] = field(default_factory=dict)
+    bold: frozenset[int] = frozenset()
+    struck: frozenset[int] = frozenset()
+    unseen: frozenset[int] = frozenset()
+    follows_blank: frozenset[int] = frozenset()
+    indents: Mapping[str, Mapping[int, int]] = field(default_factory=dict)
+    outlines: Mapping[int, int] = field(default_factory=dict)
+
+    def placed(self, number: int, where: str, values: Group, label: str | None, total: str | None) -> PlacedRow:
+        """Return a record in its place, with what is said of its row.
+
+        Parameters
+        ----------
+        number, where, values
+            Of the record.
+        label
+            The column of labels; None if there is none.
+        total
+            What another column says that names a total.
+        """
+        return PlacedRow(
+            number,
+            where,
+            values,
+            total,
+            {name: rows[number] for name, rows in self.functions.items() if number in rows},
+            number in self.bold,
+            number in self.follows_blank,
+            self.indents.get(label or "", {}).get(number, 0),
+            self.outlines.get(number, 0),
+        )
 
 
 class Records(NumberColumns):
@@ -236,6 +288,26 @@ class Records(NumberColumns):
     def without_label(self, column: str, value: Any, remark: Note) -> Records:
         """Return the records without those that have a value in a column, and a remark on it."""
         raise NotImplementedError
+
+    def without_part(self, name: str, remark: Note) -> Records:
+        """Return the records without those of a sheet, and a remark on it."""
+        raise NotImplementedError
+
+    def part_names(self) -> list[str]:
+        """Return the names of sheets that are read together; none of other sources."""
+        return []
+
+    def with_rules(self, rules: CellRules) -> Records:
+        """Return the records with other rules on what becomes of totals."""
+        records = copy(self)
+        records.__dict__.update(rules=rules)
+        return records
+
+    def unnoted(self) -> Records:
+        """Return a copy whose readings of columns are decided apart: what is only looked at is not noted."""
+        records = copy(self)
+        records.__dict__.update(_found=dict(self._known()))
+        return records
 
     def labeled_by(self, column: str | None) -> Records:
         """Return the records with the column of labels known: one that lacks its label meets a condition on it.

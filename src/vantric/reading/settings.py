@@ -104,7 +104,13 @@ class CellRules(Options, section="How cells are read"):
     )
     na: tuple[str, ...] = option((), "A code that means missing, such as NA.", metavar="CODE", read=one_name)
     keep_totals: bool | None = option(
-        None, "Count rows that are labeled as totals; the opposite leaves out ambiguous total rows without asking."
+        None, "Count what is derived from other rows, columns or sheets; the opposite leaves out what may be, too."
+    )
+    leave_out: tuple[str, ...] = option(
+        (),
+        "A label whose rows are not counted; also a column of a range, or a sheet.",
+        metavar="LABEL",
+        read=one_name,
     )
     fill_down: tuple[str, ...] = option(
         (), "A column whose label holds for the blank cells below it.", metavar="COL", read=read_names

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from vantric.core.counts.provenance import Note
-from vantric.core.counts.total_labels import is_strong
+from vantric.core.totals.label_kinds import is_strong
 from vantric.core.numbers.number_format import counted, one_line, quoted
 from vantric.errors import SourceError
 from vantric.reading.grid import Block, Grid, blocks

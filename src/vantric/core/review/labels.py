@@ -8,7 +8,7 @@ from fractions import Fraction
 
 from vantric.core.counts.relabeling import is_missing_code, is_rest
 from vantric.core.counts.tally import MISSING_LABEL, Tally
-from vantric.core.counts.total_labels import is_loose, is_mean, is_strong, may_be_total
+from vantric.core.totals.label_kinds import is_loose, is_mean, is_strong, may_be_total
 from vantric.core.messages.message import Remark, Written
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.number_format import one_line, percent_text, quoted
@@ -74,7 +74,7 @@ def _looked_at(tally: Tally) -> Sequence[str]:
 
 def total_asked(question: str) -> Finding:
     """Return the question whether a row is a total as a finding: it was counted as a category meanwhile."""
-    what = question.partition(": say ")[0].partition(" say keep_totals")[0]
+    what = question.partition(" say keep_totals")[0].rstrip(";:")
     return warning(
         "total-as-category",
         message=what,

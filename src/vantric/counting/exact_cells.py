@@ -1,0 +1,47 @@
+"""Cells as exact amounts, and names that the user gives for rows, columns and sheets."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from decimal import Decimal
+from fractions import Fraction
+from typing import Any
+
+from vantric.core.totals.row_sums import Cell
+from vantric.reading.headings import is_blank
+from vantric.reading.records import Records
+from vantric.reading.settings import CellRules
+
+
+def amounts_in(records: Records, name: str, cells: Sequence[Any], *, counted: bool) -> list[Cell]:
+    """Return the cells of a column as exact amounts; what is an amount in words adds up to nothing.
+
+    Raises
+    ------
+    AmountError
+        If the column has no reading.
+    """
+    if any(isinstance(cell, str) and not is_blank(cell) for cell in cells):
+        _ = records.number_reading(name, counted=counted)
+    return [_amount(records, name, cell, counted=counted) for cell in cells]
+
+
+def _amount(records: Records, name: str, cell: Any, *, counted: bool) -> Cell:
+    try:
+        number = None if is_blank(cell) else records.number(name, cell, counted=counted)
+    except ValueError:
+        return None
+    if number is None or isinstance(number, int):
+        return number
+    exact = Decimal(repr(float(number))) if isinstance(number, float) else number
+    return Fraction(exact) if Decimal(exact).is_finite() else None
+
+
+def is_named(label: str, rules: CellRules) -> bool:
+    """Whether the user leaves out what has a label."""
+    return any(is_same(label, name) for name in rules.leave_out)
+
+
+def is_same(label: str, name: str) -> bool:
+    """Whether two names differ in case and blanks at most."""
+    return " ".join(label.split()).casefold() == " ".join(name.split()).casefold()
