@@ -13,8 +13,8 @@ from vantric.audit.column_roles import SheetColumn, find_columns, stated_numbers
 from vantric.audit.formulas import FormulaError, FormulaResults, Place
 from vantric.audit.sheet_rows import ColumnCells, numbers_of, sheet_table
 from vantric.audit.sheets import SheetTable
-from vantric.engines.text_files import open_bytes
 from vantric.engines.column_formulas import record_function
+from vantric.engines.text_files import open_bytes
 from vantric.engines.workbook_guard import check_workbook
 from vantric.errors import SourceError
 from vantric.reading.grid import Grid

@@ -11,8 +11,8 @@ from vantric.audit.book_tables import Book, BookTable, book_tables, read_book
 from vantric.audit.drawn_charts import ChartParts, DrawnAxis, DrawnChart, DrawnKind, DrawnSeries, chart_parts
 from vantric.audit.formulas import CellRange, cells_in, parse_reference
 from vantric.core.counts.provenance import Note
-from vantric.core.totals.label_kinds import may_be_total
 from vantric.core.numbers.number_format import listed, quoted
+from vantric.core.totals.label_kinds import may_be_total
 from vantric.errors import SourceError, unknown
 from vantric.reading.headings import label_text, letters
 from vantric.reading.settings import ReadSettings

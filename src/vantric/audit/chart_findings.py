@@ -8,10 +8,12 @@ from itertools import accumulate, pairwise
 
 from vantric.audit.drawn_charts import DrawnAxis, DrawnChart, DrawnSeries
 from vantric.core.counts.relabeling import is_missing_code, is_rest
-from vantric.core.totals.label_kinds import is_mean, may_be_total
 from vantric.core.numbers.label_order import own_order
 from vantric.core.numbers.number_format import digits_text, one_line, quoted
 from vantric.core.review.finding import Finding, error, note, says_percent, says_running, warning
+from vantric.core.totals.derived_rows import OF_ALL, derived_rows
+from vantric.core.totals.label_kinds import is_mean, may_be_total
+from vantric.core.totals.row_sums import CountedRow, exact_cell
 
 _ROUNDED = 0.006  # of the total: what rounding does to a running share
 _MEETS = 0.005  # of the height
@@ -239,12 +241,13 @@ def _totals(chart: DrawnChart, bars: Sequence[DrawnSeries]) -> list[Finding]:
     """Tell a row of totals that is drawn as a category."""
     for bar in bars or [series for series in chart.series if series.kind == "pie"]:
         values = dict(zip(bar.categories, bar.values, strict=False))
-        for label, value in values.items():
-            others = math.fsum(other or 0.0 for name, other in values.items() if name != label)
-            adds = value is not None and others > 0 and abs(value - others) <= 1e-6 * others
-            if may_be_total(label) and not is_mean(label) and adds and len(values) > 2:
+        rows = [CountedRow(label, (exact_cell(value),)) for label, value in values.items()]
+        for place, verdict in derived_rows(rows).items():
+            label = str(rows[place].label)
+            named = may_be_total(label) and not is_mean(label)
+            if verdict.kind == "total" and verdict.reason in OF_ALL and (named or verdict.outcome == "ask"):
                 return [
-                    error(
+                    (error if named else warning)(
                         "total-as-category",
                         message=f"{chart.place}: '{one_line(bar.name, longest=40)}' draws {_range(bar)}, and the row "
                         f"'{one_line(label, longest=40)}' in it is the total of all others",

@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from fractions import Fraction
 from itertools import accumulate
 
-from vantric.core.totals.label_kinds import is_strong
 from vantric.core.review.finding import is_measured, says_percent, says_running
+from vantric.core.totals.label_kinds import is_strong
 
 #: Headings of columns of counts in the languages that sheets were seen in.
 _COUNTS = re.compile(

@@ -11,8 +11,8 @@ from typing import Any
 
 from vantric.audit.column_roles import FoundColumns, SheetColumn, find_columns, stated_numbers
 from vantric.audit.sheets import KINDS, Kind, SheetCell, SheetRow, SheetTable
-from vantric.core.totals.label_kinds import is_strong
 from vantric.core.review.finding import says_percent, says_running
+from vantric.core.totals.label_kinds import is_strong
 from vantric.engines.opening import with_records
 from vantric.errors import AmountError
 from vantric.reading.headings import is_blank, label_text

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import re
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
@@ -164,8 +165,14 @@ def measure_records(records: Records, by: str, measures: Sequence[Measure], peri
 
 
 def measured_labels(measures: Measures) -> list[str | None]:
-    """Return the categories of measures, and None if one record has none."""
-    return most_frequent(dict.fromkeys(measures.categories, 0), missing=measures.missing)
+    """Return the categories of measures, and None if one record has none, or one category equals all others."""
+    half = measures.origin.input_rows == len(measures.categories) and any(map(_equals_others, measures.values))
+    return most_frequent(dict.fromkeys(measures.categories, 0), missing=measures.missing or half)
+
+
+def _equals_others(values: Sequence[Number | None]) -> bool:
+    amounts = [float(value) for value in values if value is not None]
+    return len(amounts) > 2 and math.isclose(2 * max(amounts), math.fsum(amounts), rel_tol=1e-9)
 
 
 def _measured(records: Records, by: str, measures: Sequence[Measure], period: str | None) -> Measures:

@@ -6,7 +6,6 @@ import csv
 import io
 from collections.abc import Iterable, Sequence
 from dataclasses import replace
-from fractions import Fraction
 from pathlib import Path
 from typing import Any, NamedTuple
 
@@ -15,9 +14,9 @@ from vantric.core.counts.ordering import read_names
 from vantric.core.counts.provenance import Note
 from vantric.core.counts.relabeling import Relabeling
 from vantric.core.counts.tally import RecordGroup, Spread, spread_of
+from vantric.core.numbers.amounts import Raw
 from vantric.core.totals.derived_columns import derived_columns
 from vantric.core.totals.row_sums import Cell
-from vantric.core.numbers.amounts import Raw
 from vantric.counting.exact_cells import amounts_in, is_named
 from vantric.counting.total_questions import (
     Derived,

@@ -3,11 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from decimal import Decimal
-from fractions import Fraction
 from typing import Any
 
-from vantric.core.totals.row_sums import Cell
+from vantric.core.totals.row_sums import Cell, exact_cell
 from vantric.reading.headings import is_blank
 from vantric.reading.records import Records
 from vantric.reading.settings import CellRules
@@ -31,10 +29,7 @@ def _amount(records: Records, name: str, cell: Any, *, counted: bool) -> Cell:
         number = None if is_blank(cell) else records.number(name, cell, counted=counted)
     except ValueError:
         return None
-    if number is None or isinstance(number, int):
-        return number
-    exact = Decimal(repr(float(number))) if isinstance(number, float) else number
-    return Fraction(exact) if Decimal(exact).is_finite() else None
+    return exact_cell(float(number) if isinstance(number, float) else number)
 
 
 def is_named(label: str, rules: CellRules) -> bool:

@@ -48,7 +48,7 @@ class Derived(NamedTuple):
         """What is said of it in a question: ``"row 12: 'Ergebnis' adds up the others (190)"``."""
         shown = self._shown or ("" if self.where.startswith("sheet") else "without a label")
         number = "" if self.amount is None else f" ({amount_text(self.amount)})"
-        where = self.where if self.where and not self.where.startswith("record") or not self._shown else ""
+        where = self.where if (self.where and not self.where.startswith("record")) or not self._shown else ""
         return f"{where}{': ' if where and shown else ''}{shown} {self.verdict.reason}{number}"
 
     @property
@@ -76,16 +76,24 @@ def left_out_note(place: str, derived: Sequence[Derived], code: str = "total-row
     return [Note(code, f"{place}: {text}{_AS_ANSWERED if answered else ''}")]
 
 
-def warnings_on(place: str, derived: Iterable[Derived]) -> list[Note]:
-    """Return a warning for each row that is counted and may be a total."""
+def warnings_on(place: str, derived: Sequence[Derived]) -> list[Note]:
+    """Return the warning on rows that are counted and may be totals; nothing if there are none."""
+    if not derived:
+        return []
+    texts = [f"{one.name} {one.verdict.reason}" for one in derived[:_MOST_NOTED]]
+    more = len(derived) - len(texts)
+    if len(derived) == 1:
+        text, fix = f"{texts[0]}, and is counted", "if it is no category"
+    else:
+        listing = f"{', '.join(texts)}{f' and {more} more' if more else ''}"
+        text, fix = f"{len(derived)} rows are counted, and may not be categories: {listing}", "if they are none"
     return [
         Note(
             "possible-total",
-            f"{place}: {one.name} {one.verdict.reason}, and is counted",
+            f"{place}: {text}",
             "warning",
-            f'if it is no category, leave it out: leave_out="{one_line(one.label)}" (--leave-out)',
+            f'{fix}, say leave_out="{one_line(derived[0].label)}"',
         )
-        for one in derived
     ]
 
 
@@ -106,7 +114,8 @@ def question(place: str, derived: Sequence[Derived], results: tuple[str, str] | 
         what = f"{place}{colon}{derived[0].clause}: {_asks(derived[0].verdict)}"
     else:
         named = "columns" if all(one.where.startswith("column") for one in derived) else "rows"
-        what = f"{place}: {len(derived)} {named} may not be categories: {listed([one.clause for one in derived], most=_MOST_ASKED)}"
+        clauses = listed([one.clause for one in derived], most=_MOST_ASKED)
+        what = f"{place}: {len(derived)} {named} may not be categories: {clauses}"
     if results:
         what += f"{' ' if is_one else '; '}{results[0]} without {it}, {results[1]} with {it};"
     return SourceError(

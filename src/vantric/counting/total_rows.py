@@ -1,11 +1,9 @@
-"""Rows and sheets that are derived from others are left out of what is counted, or asked about, before it is counted."""
+"""Rows and sheets that are derived from others are left out, or asked about, before anything is counted."""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
-from decimal import Decimal
-from fractions import Fraction
 from heapq import nlargest
 from typing import Any, Protocol, TypeVar
 
@@ -14,7 +12,7 @@ from vantric.core.numbers.number_format import counted, one_line
 from vantric.core.totals.derived_rows import Verdicts, derived_groups, derived_rows
 from vantric.core.totals.derived_sheets import derived_sheets
 from vantric.core.totals.label_kinds import may_be_total
-from vantric.core.totals.row_sums import Amount, Cell, CountedRow
+from vantric.core.totals.row_sums import Amount, Cell, CountedRow, exact_cell
 from vantric.counting.exact_cells import amounts_in, is_named, is_same
 from vantric.counting.total_questions import (
     Derived,
@@ -95,9 +93,10 @@ def without_totals(
         _ = work(totals_left_out(records, search, answer=False))
         result = None
     is_looked_through = search.amounts and records.is_short(_SHORT)
-    if result is not None and not is_looked_through:
-        if records.rules.keep_totals or not any(_suspect(label, search) for label in labels(result)):
-            return result
+    if result is not None and (
+        records.rules.keep_totals or not (is_looked_through or any(_suspect(label, search) for label in labels(result)))
+    ):
+        return result
     left = totals_left_out(records, search)
     return result if result is not None and left is records else work(left)
 
@@ -147,8 +146,7 @@ def _without_derived(records: Records, search: TotalSearch) -> Records:
     if asked and records.rules.keep_totals is None:
         raise question(records.place, asked, _results(records, tables, judged, sheets))
     warned = with_outcome(every, "warn")
-    for note in warnings_on(records.place, warned):
-        records.remark(note)
+    records = records.with_notes(warnings_on(records.place, warned)) if warned else records
     places = [
         [row.place for row in table.rows]
         if number in sheets and sheets[number].verdict.outcome != "warn"
@@ -161,9 +159,7 @@ def _without_derived(records: Records, search: TotalSearch) -> Records:
     of_sheets = [one for one in left if one.verdict.kind == "sheet"]
     notes = left_out_note(records.place, of_sheets, "total-sheet")
     notes += left_out_note(records.place, [one for one in left if one not in of_sheets])
-    for note in notes[1:]:
-        records.remark(note)
-    return records.without(places, notes[0])
+    return records.with_notes(notes[1:]).without(places, notes[0])
 
 
 def _label_column(records: Records, search: TotalSearch) -> str | None:
@@ -353,13 +349,12 @@ def _without_order(records: Records, search: TotalSearch) -> Records:
     if search.by is None:
         return records
     groups = [(value, label_text(value), int(rows)) for value, rows in records.groups([search.by])]
-    if len(groups) > _SHORT:
+    is_ready = len(groups) == sum(rows for *_, rows in groups)  # counts by label
+    if len(groups) > _SHORT or not (is_ready or any(may_be_total(label or "") for _, label, _ in groups)):
         return records
     columns = [_summed(records, search.by, name) for name in search.amounts]
     values = [value for value, _, _ in groups]
-    rows = [
-        CountedRow(label, tuple(column.get(value) for column in columns)) for value, label, _ in groups
-    ]
+    rows = [CountedRow(label, tuple(column.get(value) for column in columns)) for value, label, _ in groups]
     verdicts = {
         place: verdict
         for place, verdict in derived_groups(rows).items()
@@ -373,8 +368,8 @@ def _without_order(records: Records, search: TotalSearch) -> Records:
     asked = with_outcome(found.values(), "ask")
     if asked and records.rules.keep_totals is None:
         raise question(records.place, asked, None)
-    for note in warnings_on(records.place, with_outcome(found.values(), "warn")):
-        records.remark(note)
+    warned = with_outcome(found.values(), "warn")
+    records = records.with_notes(warnings_on(records.place, warned)) if warned else records
     for place, one in found.items():
         if one.verdict.outcome != "warn":
             records = records.without_label(search.by, values[place], left_out_note(records.place, [one])[0])
@@ -383,13 +378,9 @@ def _without_order(records: Records, search: TotalSearch) -> Records:
 
 def _summed(records: Records, by: str, name: str) -> dict[Any, Cell]:
     try:
-        return {group[0]: _exact(group[-1]) for group in records.sums([by], name, free=True)}
+        return {group[0]: exact_cell(group[-1]) for group in records.sums([by], name, free=True)}
     except (AmountError, SourceError):  # what it lacks is said where it is counted
         return {}
-
-
-def _exact(number: Any) -> Cell:
-    return number if isinstance(number, int) else Fraction(Decimal(repr(number)) if isinstance(number, float) else number)
 
 
 def without_total_labels(cells: list[C], rules: CellRules) -> list[C]:
@@ -407,11 +398,7 @@ def without_total_labels(cells: list[C], rules: CellRules) -> list[C]:
         if not any(cell.label is not None and is_same(cell.label, name) for cell in cells):
             known = [cell.label for cell in cells if cell.label]
             raise unknown(SourceError, f"there is no '{one_line(name)}' to leave out", name, known)
-    return [
-        cell
-        for place, cell in enumerate(cells)
-        if place not in verdicts and not is_named(cell.label or "", rules)
-    ]
+    return [cell for place, cell in enumerate(cells) if place not in verdicts and not is_named(cell.label or "", rules)]
 
 
 def most_frequent(frequencies: Mapping[str, Any], *, missing: Any = 0) -> list[str | None]:

@@ -9,7 +9,8 @@ from vantric.reading.headings import letters
 
 #: Functions of records; what stands around them does not matter.
 _FUNCTION = re.compile(
-    r"(?<![A-Za-z.])(SUM|SUBTOTAL|AGGREGATE|AVERAGE|AVERAGEA|MEDIAN|MIN|MAX|COUNT|COUNTA|SUMPRODUCT)\s*\(", re.IGNORECASE
+    r"(?<![A-Za-z.])(SUM|SUBTOTAL|AGGREGATE|AVERAGE|AVERAGEA|MEDIAN|MIN|MAX|COUNT|COUNTA|SUMPRODUCT)\s*\(",
+    re.IGNORECASE,
 )
 #: A cell or a block of this sheet: one of another sheet has a sign before it.
 _REFERENCE = re.compile(
@@ -30,7 +31,9 @@ _ADDITIONS = re.compile(r"[\s=+A-Za-z0-9$:()]+")
 
 
 def record_function(formula: str, row: int, column: int) -> str:
-    """Return the function by which a formula works out its cell from two other cells or more of its column; a subtotal from one.
+    """Return the function by which a formula works out its cell from two other cells or more of its column.
+
+    A subtotal says what it is: of one cell, too.
 
     Parameters
     ----------

@@ -91,7 +91,7 @@ class Part:
     row_column: str | None = None
     read: Mapping[str, ReadColumn] = field(default_factory=dict)
     delimiter: str = ""
-    marks: RowMarks = RowMarks()
+    marks: RowMarks = field(default_factory=RowMarks)
     hidden: tuple[int, ...] = ()
     entire: Part | None = None
     sheet: str = ""

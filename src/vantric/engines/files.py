@@ -11,9 +11,9 @@ from typing import Any
 
 from vantric.base.safe_text import masked
 from vantric.core.counts.provenance import Note
-from vantric.core.totals.label_kinds import total_in
 from vantric.core.numbers.amounts import LARGEST
 from vantric.core.numbers.number_format import counted
+from vantric.core.totals.label_kinds import total_in
 from vantric.engines.duck_records import DuckRecords
 from vantric.engines.duckdb_engine import DuckDBEngine
 from vantric.engines.file_parts import Part, csv_part, json_part, parquet_part

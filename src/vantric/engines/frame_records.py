@@ -8,8 +8,8 @@ from dataclasses import replace
 from typing import Any
 
 from vantric.core.counts.provenance import Note
-from vantric.core.totals.label_kinds import total_in
 from vantric.core.numbers.amounts import LARGEST
+from vantric.core.totals.label_kinds import total_in
 from vantric.engines.frame_sums import SummedGroups, sum_groups
 from vantric.engines.frame_table import FrameTable
 from vantric.engines.sum_strategy import Addition, ValueRange

@@ -284,9 +284,7 @@ def table_part(
     grid, layout, shown = table.grid, table.layout, table.details.shown
     rows = [[grid.cell(row, column) for column in layout.columns] for row in layout.body]
     around = [
-        {place: shown[row, column] for place, row in enumerate(layout.body) if (row, column) in shown}
-        if shown
-        else {}
+        {place: shown[row, column] for place, row in enumerate(layout.body) if (row, column) in shown} if shown else {}
         for column in layout.columns
     ]
     places = [f"{grid.unit} {grid.number(row)}" for row in layout.body]

@@ -70,7 +70,11 @@ class WorkbookDetails:
         """Take what the style of a cell says."""
         if style.format_text is not None:
             self.shown[place] = style.format_text
-        for places, applies in ((self.bold, style.is_bold), (self.struck, style.is_struck), (self.unseen, style.is_unseen)):
+        for places, applies in (
+            (self.bold, style.is_bold),
+            (self.struck, style.is_struck),
+            (self.unseen, style.is_unseen),
+        ):
             if applies:
                 places.add(place)
         if style.indent:
@@ -287,9 +291,7 @@ class _Workbook:
                 details.uncalculated = formulas
         return details
 
-    def _cells(
-        self, text: str, styles: dict[int, CellStyle], details: WorkbookDetails
-    ) -> tuple[dict[Cell, str], bool]:
+    def _cells(self, text: str, styles: dict[int, CellStyle], details: WorkbookDetails) -> tuple[dict[Cell, str], bool]:
         """Go through the cells; return the formulas, and whether all of them hold zero."""
         formulas: dict[Cell, str] = {}
         shared: dict[str, tuple[Cell, str]] = {}  # formulas that several cells have, by their number

@@ -289,6 +289,12 @@ class Records(NumberColumns):
         """Return the records without those that have a value in a column, and a remark on it."""
         raise NotImplementedError
 
+    def with_notes(self, notes: Iterable[Note]) -> Records:
+        """Return a copy of the records with more notes on how they are read."""
+        records = copy(self)
+        records.__dict__.update(_said=(*self._said, *notes))
+        return records
+
     def without_part(self, name: str, remark: Note) -> Records:
         """Return the records without those of a sheet, and a remark on it."""
         raise NotImplementedError

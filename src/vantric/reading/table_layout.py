@@ -6,8 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from vantric.core.counts.provenance import Note
-from vantric.core.totals.label_kinds import is_strong
 from vantric.core.numbers.number_format import counted, one_line, quoted
+from vantric.core.totals.label_kinds import is_strong
 from vantric.errors import SourceError
 from vantric.reading.grid import Block, Grid, blocks
 from vantric.reading.headers import HeaderBlock, cells_of, filled, heading_of

@@ -8,12 +8,14 @@ from fractions import Fraction
 
 from vantric.core.counts.relabeling import is_missing_code, is_rest
 from vantric.core.counts.tally import MISSING_LABEL, Tally
-from vantric.core.totals.label_kinds import is_loose, is_mean, is_strong, may_be_total
 from vantric.core.messages.message import Remark, Written
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.number_format import one_line, percent_text, quoted
 from vantric.core.review.error_patterns import slip_between
 from vantric.core.review.finding import Finding, error, note, warning
+from vantric.core.totals.derived_rows import derived_groups
+from vantric.core.totals.label_kinds import is_loose, is_mean, is_strong, may_be_total
+from vantric.core.totals.row_sums import CountedRow, exact_cell
 
 _NUMBER = re.compile(r"[+-]?\d+(?:[.,]\d+)?")
 #: Labels of several decimals are measurements.
@@ -34,10 +36,10 @@ def total_labels(tally: Tally) -> list[Finding]:
     """Find categories that are totals: by what they are called and by what they add up."""
     if len(tally.categories) < 2:
         return []
+    amounts: Mapping[str, Number] = tally.as_dict()
     named = [label for label in _looked_at(tally) if _named_total(label)]
     if not named:
-        return []
-    amounts: Mapping[str, Number] = tally.as_dict()
+        return _by_arithmetic(tally, amounts)
     others = sum((Fraction(value) for label, value in amounts.items() if label not in named), Fraction())
     findings = []
     for label in named:
@@ -52,6 +54,19 @@ def total_labels(tally: Tally) -> list[Finding]:
         ):
             findings.append(_total(tally, label, _no_sum(value, others), sure=False))
     return findings
+
+
+def _by_arithmetic(tally: Tally, amounts: Mapping[str, Number]) -> list[Finding]:
+    """Find a category of any name that is the sum of all others."""
+    if len(amounts) > _MOST_LABELS:
+        return []
+    rows = [CountedRow(label, (exact_cell(amount),)) for label, amount in amounts.items()]
+    verdicts = derived_groups(rows)
+    return [
+        _total(tally, str(rows[place].label), "and it is the sum of all others", sure=False)
+        for place, verdict in verdicts.items()
+        if verdict.outcome == "ask" and verdict.kind == "total"
+    ]
 
 
 def _named_total(label: str) -> bool:

@@ -1,7 +1,7 @@
-"""Which rows of a table are derived from its others, by arithmetic, position, formulas and levels, with words as evidence.
+"""Which rows of a table are derived from its others: by arithmetic, place, formulas and levels; words are evidence.
 
 The steps go from what says the most to what says the least, and each sees what those before it left. What a step needs
-to ask was set by simulation: of 500,000 honest tables none is changed by it, and fewer than one in 2,000 are asked about.
+to ask was set by simulation: of 500,000 honest tables none is changed, and fewer than one in 2,000 are asked about.
 """
 
 from __future__ import annotations
@@ -62,16 +62,13 @@ def derived_rows(
 
 
 def derived_groups(rows: Sequence[CountedRow]) -> Verdicts:
-    """Return the verdicts on rows that have no order, as those of a database: they are looked at in one that hides none.
+    """Return the verdicts on rows that have no order, as those of a database, looked at in one that hides none.
 
     Parents and forwarded sums are known by their place alone, so neither is found.
     """
     table = RowTable(rows)
-    plain, totals, memos = [], [], []
-    for place, kind in enumerate(table.kinds):
-        (totals if kind in STRONG_KINDS else memos if kind in ("memo", "statistic") else plain).append(place)
-    plain.sort(key=lambda place: table.amount(place) or 0, reverse=True)
-    order = [*plain, *totals, *memos]
+    last = {"memo": 2, "statistic": 2, **dict.fromkeys(STRONG_KINDS, 1)}
+    order = sorted(range(len(rows)), key=lambda place: (last.get(table.kinds[place], 0), -(table.amount(place) or 0)))
     verdicts = derived_rows([replace(rows[place], indent=0, outline=0) for place in order])
     return {
         order[place]: verdict for place, verdict in verdicts.items() if verdict.kind not in ("group", "forward", "part")
@@ -84,7 +81,7 @@ def _open(table: RowTable, verdicts: Verdicts) -> list[int]:
 
 
 def _by_words(table: RowTable) -> Verdicts:
-    """Judge records that are counted one by one: a total among them is named so, and a column of numbers confirms it."""
+    """Judge records that are counted one by one: a total is named so, and a column of numbers confirms it."""
     verdicts: Verdicts = {}
     for place, row in enumerate(table.rows):
         kind = table.kinds[place]
@@ -101,7 +98,7 @@ _ADDS, _READS = "adds up the others", "reads as a total"
 _SUBTOTALS, _BELOW, _ABOVE = "adds up the subtotals", "adds up the rows below it", "adds up all rows above it"
 _CALLED = Verdict("ask", "total", "is the label of a total")
 #: Reasons of a row that adds up everything above it.
-_OF_ALL = (_ADDS, _SUBTOTALS)
+OF_ALL = (_ADDS, _SUBTOTALS)
 
 
 def _adds_in(column: Sequence[Cell], place: int, parts: Sequence[int]) -> bool:
@@ -130,8 +127,9 @@ def _parts_of_others(table: RowTable, before: Verdicts) -> Verdicts:
         if kind not in ("of which", "including"):
             whole, left = row.label, amount
         elif amount is not None and left is not None and amount <= left:
-            outcome = "out" if kind == "of which" else "ask"
-            verdicts[place] = Verdict(outcome, "part", f"is a part of '{whole}' above it")
+            verdicts[place] = Verdict(
+                "out" if kind == "of which" else "ask", "part", f"is a part of '{whole}' above it"
+            )
             left -= amount
         elif amount is not None:
             verdicts[place] = Verdict("ask", "part", "reads as a part of another row, and is larger than what is left")
@@ -143,8 +141,8 @@ def _forwarded(table: RowTable, before: Verdicts) -> Verdicts:
     verdicts: Verdicts = {}
     above = RunningSums(table.width)
     carried: set[int] = set()
-    for place, row in enumerate(table.rows):
-        amount, kind = table.amount(place), table.kinds[place]
+    for place, kind in enumerate(table.kinds):
+        amount = table.amount(place)
         if place in before:
             continue
         if kind in ("forward", "forward?") and amount is not None and place:
@@ -178,7 +176,7 @@ def _named_totals(table: RowTable, before: Verdicts) -> Verdicts:
     places = range(len(table.rows))
     plain = [place for place in places if place not in before and not _is_worded(table, place)]
     below = table.sums_of(plain)
-    for place, row in enumerate(table.rows):
+    for place in places:
         if place in before or _is_worded(table, place):
             named = place not in before and table.kinds[place] in STRONG_KINDS
             if named and table.amount(place) is not None:
@@ -239,7 +237,7 @@ def _without_scopes(table: RowTable, verdicts: Verdicts) -> Verdicts:
 
 def _total_place(table: RowTable, verdicts: Verdicts) -> int | None:
     """Return the last row that adds up everything above it, if there is one."""
-    totals = [place for place, verdict in verdicts.items() if verdict.kind == "total" and verdict.reason in _OF_ALL]
+    totals = [place for place, verdict in verdicts.items() if verdict.kind == "total" and verdict.reason in OF_ALL]
     above = RunningSums(table.width)
     for place, row in enumerate(table.rows):
         if row.formula == "SUM" and above.rows > 1 and table.equals(place, above):
@@ -299,15 +297,16 @@ def _is_true(table: RowTable, place: int, values: Sequence[int]) -> bool:
     """Whether a row is the statistic of the others that it names, as a whole number at least."""
     ordered = sorted(values)
     half = len(values) // 2
-    known: dict[str, int | Fraction] = {
+    known: dict[str, Fraction | int] = {
         "mean": Fraction(sum(values), len(values)),
         "median": Fraction(ordered[half] + ordered[(len(values) - 1) // 2], 2),
         "maximum": ordered[-1],
         "minimum": ordered[0],
         "number of rows": len(values) * table.scale,
     }
-    true, amount = known.get(statistic_of(table.rows[place].label)), table.amount(place)
-    return true is not None and amount is not None and 2 * abs(amount - true) <= table.scale
+    amount = table.amount(place)
+    true: Fraction | int | None = known.get(statistic_of(table.rows[place].label))
+    return true is not None and amount is not None and abs(Fraction(amount) - true) * 2 <= table.scale
 
 
 def _levels(table: RowTable, before: Verdicts) -> Verdicts:
@@ -338,14 +337,13 @@ def _weak(table: RowTable, before: Verdicts) -> Verdicts:
             tried = ([*above, *below], above, below if not above else [])
             if any(len(parts) > 1 and table.equals(place, table.sums_of(parts)) for parts in tried):
                 verdicts[place] = Verdict("ask", "total", _ADDS)
-        elif place == places[-1] and len(above) > 1 and _each_named_once(table, above):
-            if table.equals(place, table.sums_of(above)):
-                verdicts[place] = Verdict("out" if len(above) >= _BIG_PARTS else "ask", "total", _ADDS)
+        elif place == places[-1] and _each_named_once(table, above) and table.equals(place, table.sums_of(above)):
+            verdicts[place] = Verdict("out" if len(above) >= _BIG_PARTS else "ask", "total", _ADDS)
     return verdicts
 
 
 def _each_named_once(table: RowTable, places: Sequence[int]) -> bool:
-    return all(table.kinds[place] != "blank" and table.times(place) == 1 for place in places)
+    return len(places) > 1 and all(table.kinds[place] != "blank" and table.times(place) == 1 for place in places)
 
 
 def _by_arithmetic(table: RowTable, before: Verdicts) -> Verdicts:
@@ -353,11 +351,11 @@ def _by_arithmetic(table: RowTable, before: Verdicts) -> Verdicts:
     places = _open(table, before)
     if len(places) < 3 or any((table.amount(place) or 0) < 0 for place in places):
         return {}
-    verdicts: Verdicts = {}
+    verdicts = _sum_of_others(table, places)
     if not any(verdict.kind == "group" for verdict in before.values()):
-        verdicts = _sum_of_others(table, places) or _sum_of_all_above(table, places)
+        verdicts = verdicts or _sum_of_all_above(table, places)
     if len(places) <= _MOST_GROUPED and all(verdict.outcome == "warn" for verdict in verdicts.values()):
-        groups = {} if any(_ADDS == v.reason for v in verdicts.values()) else grouped_rows(table, places)
+        groups = {} if any(v.reason == _ADDS for v in verdicts.values()) else grouped_rows(table, places)
         return groups | verdicts
     return verdicts
 
@@ -380,10 +378,15 @@ def _whole(table: RowTable, place: int, parts: Sequence[int], places: Sequence[i
     amount, total = table.amount(place) or 0, sum(table.amounts(places))
     if table.times(place) > 1 and table.kinds[place] not in ("weak", "blank"):
         return None
-    if table.is_percent and abs(total - 100 * table.scale) <= len(parts) * table.scale:  # one whole, half of which is one row
+    if (
+        table.is_percent and abs(total - 100 * table.scale) <= len(parts) * table.scale
+    ):  # one whole, half of which is one row
         return None
     weight = table.evidence(place, parts) + _marks(table, place, parts)
-    nonzero = max(table.sums_of(parts).parts)
+    # A part of a millionth is none: it says nothing of what the row adds up.
+    nonzero = max(sum(abs(column[part] or 0) * 10**6 > amount for part in parts) for column in table.columns)
+    if nonzero < 2:
+        return None
     weight -= nonzero == 2
     if place == places[-1]:
         weight += (len(values) > 3 and is_descending(values)) - is_ascending(values)

@@ -37,9 +37,9 @@ def derived_sheets(sheets: Mapping[str, Mapping[str | None, Amount]]) -> dict[st
     labels = list(whole)
     columns, scale = in_units([[amounts.get(label, 0) for label in labels] for amounts in sheets.values()])
     for name, cells in zip(sheets, columns, strict=True):
-        amounts = {label: cell or 0 for label, cell in zip(labels, cells, strict=True)}
-        others = {label: int(total * scale) - amounts[label] for label, total in whole.items()}
-        verdict = _verdict(name, amounts, others, scale)
+        mine = {label: cell or 0 for label, cell in zip(labels, cells, strict=True)}
+        others = {label: int(total * scale) - mine[label] for label, total in whole.items()}
+        verdict = _verdict(name, mine, others, scale)
         if verdict is not None:
             verdicts[name] = verdict
         if verdict is not None and verdict.reason == _SUM:

@@ -113,24 +113,30 @@ def kind_of(label: str | None) -> LabelKind:
 
 
 def _kind(label: str) -> LabelKind:
-    text, unbulleted = plain_label(label), _BULLET.sub("", " ".join(folded(label).split()))
+    text, sign = plain_label(label), label.strip()
+    unbulleted = _BULLET.sub("", " ".join(folded(label).split()))
     if _begins(unbulleted, words.OF_WHICH):
         return "of which"
     if _begins(unbulleted, words.INCLUDING) and " " in unbulleted:
         return "including"
-    if text in _plain(words.FORWARD):
-        return "forward"
-    if text in _plain(words.FORWARD_SHORT):
-        return "forward?"
-    if text in _plain(words.SUBTOTALS):
-        return "subtotal"
-    if text in _plain(words.TOTALS) or label.strip() in ("Σ", "∑"):
-        return "total"
-    if label.strip() == "*":
-        return "weak"
-    named = _named_total(text)
-    if named:
-        return named
+    if sign in ("Σ", "∑", "*"):
+        return "weak" if sign == "*" else "total"
+    return _whole_label(text) or _named_total(text) or _beginning(label, text)
+
+
+def _whole_label(text: str) -> LabelKind:
+    """Return what a label says that consists of one of the words alone."""
+    kinds: tuple[tuple[tuple[str, ...], LabelKind], ...] = (
+        (words.FORWARD, "forward"),
+        (words.FORWARD_SHORT, "forward?"),
+        (words.SUBTOTALS, "subtotal"),
+        (words.TOTALS, "total"),
+    )
+    return next((kind for phrases, kind in kinds if text in _plain(phrases)), "")
+
+
+def _beginning(label: str, text: str) -> LabelKind:
+    """Return what a label says that begins with one of the words, or is the name of a statistic or of a rest."""
     if statistic_of(label):
         return "statistic"
     if text in _plain(words.WEAK) or _begins(text, words.BEFORE) or text.startswith(("σ ", "∑ ")):

@@ -68,9 +68,7 @@ def _distinct_weight(table: RowTable, groups: Sequence[_Group]) -> dict[int, flo
     return weights
 
 
-def _tilings(
-    table: RowTable, places: Sequence[int], amounts: dict[int, int], *, ordered: bool
-) -> list[_Groups]:
+def _tilings(table: RowTable, places: Sequence[int], amounts: dict[int, int], *, ordered: bool) -> list[_Groups]:
     total = sum(amounts.values())
     trials: list[tuple[Sequence[int], int | None]] = [(places, None)]
     if len(places) > 4:

@@ -5,8 +5,10 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
+from decimal import Decimal
 from fractions import Fraction
 from functools import cached_property
+from itertools import pairwise
 from math import gcd, lcm, log10
 from typing import Literal, TypeAlias
 
@@ -19,6 +21,8 @@ Cell: TypeAlias = Amount | None
 Outcome: TypeAlias = Literal["out", "ask", "warn"]
 #: No column says more than this many digits; a further one no more than half of that.
 _MOST_DIGITS, _MOST_FURTHER = 4.0, 2.0
+#: A difference of this part of a total is that of binary floats.
+_FLOAT_NOISE = 10**12
 #: Two columns whose quotient differs by no more are one and the same evidence.
 _PROPORTIONAL = 0.02
 
@@ -71,6 +75,17 @@ class Verdict:
     reason: str
 
 
+def exact_cell(number: object) -> Cell:
+    """Return a number as an exact amount, a float as it is written; None for what is no finite number."""
+    if isinstance(number, int) and not isinstance(number, bool):
+        return number
+    if isinstance(number, float):
+        number = Decimal(repr(number))
+    if isinstance(number, Decimal):
+        return Fraction(number) if number.is_finite() else None
+    return number if isinstance(number, Fraction) else None
+
+
 def in_units(columns: Sequence[Sequence[Cell]]) -> tuple[list[list[int | None]], int]:
     """Return the cells of columns as whole numbers, and how many of these are one."""
     denominators = {cell.denominator for column in columns for cell in column if cell is not None}
@@ -96,17 +111,18 @@ def agree(stated: int, total: int, parts: int, unit: int, scale: int, *, rounded
         return True
     if unit >= scale and not rounded:
         return False
-    return 2 * abs(stated - total) <= (parts + 1) * min(unit, scale)
+    # Shares of binary floats differ in their last digit though they add up.
+    return 2 * abs(stated - total) <= max((parts + 1) * min(unit, scale), abs(total) // _FLOAT_NOISE)
 
 
 def is_ascending(amounts: Sequence[int]) -> bool:
     """Whether no amount is smaller than the one before."""
-    return len(amounts) > 1 and all(after >= before for before, after in zip(amounts, amounts[1:], strict=False))
+    return len(amounts) > 1 and all(after >= before for before, after in pairwise(amounts))
 
 
 def is_descending(amounts: Sequence[int]) -> bool:
     """Whether no amount is larger than the one before."""
-    return len(amounts) > 1 and all(after <= before for before, after in zip(amounts, amounts[1:], strict=False))
+    return len(amounts) > 1 and all(after <= before for before, after in pairwise(amounts))
 
 
 class RunningSums:
@@ -219,7 +235,7 @@ class RowTable:
     def _independent(self) -> list[tuple[Sequence[int | None], int, int]]:
         """Further columns, with their units and scales, that are not proportional to the counted one or one before."""
         bases: list[Sequence[int | None]] = list(self.columns[:1])
-        independent = []
+        independent: list[tuple[Sequence[int | None], int, int]] = []
         for column in self.further_columns:
             [cells], scale = in_units([column])
             if not any(_is_proportional(cells, base) for base in bases):

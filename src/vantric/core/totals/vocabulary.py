@@ -71,8 +71,8 @@ medel|medelvärde|gennemsnit|gjennomsnitt|średnia|průměr|priemer|átlag|prose
     "maximum": _phrases("max|maximum|maximal|höchstwert|massimo|máximo|макс|最大|peak|highest|maks"),
     "minimum": _phrases("min|minimum|minimal|tiefstwert|minimo|mínimo|мин|最小|lowest"),
     "number of rows": _phrases(
-        "row count|rows|count|records|number of rows|anzahl|anzahl zeilen|nombre|number of categories|n rows|no. of rows"
-        "|zeilen"
+        "row count|rows|count|records|number of rows|anzahl|anzahl zeilen|nombre|number of categories|n rows"
+        "|no. of rows|zeilen"
     ),
     "spread": _phrases("std|std dev|stdev|standard deviation|sd|standardabweichung|range|spannweite|variance"),
 }
