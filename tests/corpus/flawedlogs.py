@@ -29,14 +29,14 @@ def _logs() -> Iterator[Flawed]:
         ("All", 17),
         ("Sum", 17),
         ("Gesamt", 12),
-        ("Total pieces", 17),
+        ("Total pieces", 18),
     ):
         yield Flawed(f"{label} {value}", "total-as-category", label, file(f"{rows}{label},{value}\n", *by, *count))
     yield Flawed(
         "a subtotal in the middle",
         "total-as-category",
         "Subtotal",
-        file("defect,count\nPinhole,10\nWarping,5\nSubtotal,15\nStain,2\nSpeck,3\n", *by, *count),
+        file("defect,count\nPinhole,10\nWarping,5\nSubtotal,16\nStain,2\nSpeck,4\n", *by, *count),
     )
     yield Flawed(
         "two Totals",
@@ -44,7 +44,7 @@ def _logs() -> Iterator[Flawed]:
         "Total",
         file("defect,count\nPinhole,10\nWarping,5\nTotal,15\nStain,2\nSpeck,3\nTotal,19\n", *by, *count),
     )
-    yield Flawed("a slip in Total", "total-as-category", "Totl", file(f"{rows}Totl,17\n", *by, *count))
+    yield Flawed("a slip in Total", "total-as-category", "Toatl", file(f"{rows}Toatl,17\n", *by, *count))
     yield Flawed(
         "a Total label in a log",
         "total-as-category",

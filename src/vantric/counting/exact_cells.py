@@ -19,9 +19,15 @@ def amounts_in(records: Records, name: str, cells: Sequence[Any], *, counted: bo
     AmountError
         If the column has no reading.
     """
+    is_plain = False
     if any(isinstance(cell, str) and not is_blank(cell) for cell in cells):
-        _ = records.number_reading(name, counted=counted)
-    return [_amount(records, name, cell, counted=counted) for cell in cells]
+        is_plain = records.number_reading(name, counted=counted).is_plain
+    amounts: dict[Any, Cell] = {}  # most cells of a long table are alike
+    for cell in cells:
+        if (type(cell), cell) not in amounts:
+            digits = is_plain and isinstance(cell, str) and cell.isascii() and cell.isdigit()
+            amounts[type(cell), cell] = int(cell) if digits else _amount(records, name, cell, counted=counted)
+    return [amounts[type(cell), cell] for cell in cells]
 
 
 def _amount(records: Records, name: str, cell: Any, *, counted: bool) -> Cell:

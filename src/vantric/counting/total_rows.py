@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 from heapq import nlargest
 from typing import Any, Protocol, TypeVar
 
@@ -11,8 +12,8 @@ from vantric.core.counts.provenance import Note
 from vantric.core.numbers.number_format import counted, one_line
 from vantric.core.totals.derived_rows import Verdicts, derived_groups, derived_rows
 from vantric.core.totals.derived_sheets import derived_sheets
-from vantric.core.totals.label_kinds import may_be_total
-from vantric.core.totals.row_sums import Amount, Cell, CountedRow, exact_cell
+from vantric.core.totals.label_kinds import kind_of, may_be_total
+from vantric.core.totals.row_sums import Amount, Cell, CountedRow, exact_cell, has_single_labels
 from vantric.counting.exact_cells import amounts_in, is_named, is_same
 from vantric.counting.total_questions import (
     Derived,
@@ -176,23 +177,29 @@ class _Table:
         self._records, self._search, self.rows = records, search, rows
         self._further: list[list[Cell]] | None = None
         self.labels = [_label(row, search) for row in rows]
-        first = 0 if search.by is None else 1
-        self.columns = [
-            amounts_in(records, name, [row.values[first + place] for row in rows], counted=search.counted)
-            for place, name in enumerate(search.amounts)
+
+    @cached_property
+    def columns(self) -> list[list[Cell]]:
+        """The counted columns, a cell a row."""
+        first = 0 if self._search.by is None else 1
+        return [
+            amounts_in(
+                self._records, name, [row.values[first + place] for row in self.rows], counted=self._search.counted
+            )
+            for place, name in enumerate(self._search.amounts)
         ]
 
     def derived(self) -> dict[int, Derived]:
         """Return the rows that are derived from others, or may be, by their places."""
-        if not any(self._may_matter(row, label) for row, label in zip(self.rows, self.labels, strict=True)):
+        marked = any(self._says(row, label) for row, label in zip(self.rows, self.labels, strict=True))
+        if not marked and not (self._search.amounts and has_single_labels(self.labels)):
             return {}
         return {place: self._named(place, verdict) for place, verdict in self._verdicts().items()}
 
-    def _may_matter(self, row: PlacedRow, label: str | None) -> bool:
-        """Whether a record may be a total at all: of records that are counted one by one only the labels say so."""
-        if self._search.amounts or row.functions or row.total is not None:
-            return True
-        return label is None or not label.strip() or may_be_total(label)
+    @staticmethod
+    def _says(row: PlacedRow, label: str | None) -> bool:
+        """Whether a label, a formula or another column says anything of its row."""
+        return row.total is not None or bool(row.functions) or kind_of(label) != ""
 
     def _verdicts(self) -> Verdicts:
         width = len(self.columns)

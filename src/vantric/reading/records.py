@@ -88,6 +88,8 @@ class RowMarks:
         total
             What another column says that names a total.
         """
+        if not (self.functions or self.bold or self.follows_blank or self.indents or self.outlines):
+            return PlacedRow(number, where, values, total)
         return PlacedRow(
             number,
             where,

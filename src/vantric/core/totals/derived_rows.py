@@ -51,12 +51,12 @@ def derived_rows(
         Returns further columns of numbers, a cell a row.
     """
     table = RowTable(rows, is_percent=is_percent, further=further)
-    if len(rows) < 2:
+    if len(rows) < 2 or not (table.is_marked or table.has_single_labels):
         return {}
     if not table.width:
         return _by_words(table)
     verdicts: Verdicts = {}
-    for step in (_formulas, _parts_of_others, _forwarded, _named_totals, _below_the_total, _closing, _levels, _weak):
+    for step in _STEPS if table.is_marked else (_levels,):
         verdicts |= step(table, verdicts)
     return verdicts | _by_arithmetic(table, verdicts)
 
@@ -433,3 +433,7 @@ def _sum_of_all_above(table: RowTable, places: Sequence[int]) -> Verdicts:
         below = {row: Verdict("ask", "memo", "stands below what adds up the others") for row in places[-back + 1 :]}
         return {place: Verdict("ask", "total", _ABOVE), **below}
     return {}
+
+
+#: What is looked at where a label or a mark of the sheet says anything, in this order.
+_STEPS = (_formulas, _parts_of_others, _forwarded, _named_totals, _below_the_total, _closing, _levels, _weak)

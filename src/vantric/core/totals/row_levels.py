@@ -20,6 +20,8 @@ def level_heads(rows: Sequence[CountedRow], places: Sequence[int]) -> tuple[str,
     """Return how levels are marked and which rows stand over which; None if all are of one level."""
     if len(places) < 3:
         return None
+    if not _NUMBER.match(rows[places[0]].label or "") and not any(map(_is_set_off, rows)):
+        return None
     indents = {place: rows[place].indent or _leading(rows[place].label or "") for place in places}
     outlines = {place: rows[place].outline for place in places}
     for how, levels in (("indent", indents), ("outline", outlines)):
@@ -30,6 +32,10 @@ def level_heads(rows: Sequence[CountedRow], places: Sequence[int]) -> tuple[str,
     numbers = _numbers(rows, places)
     heads = _numbered_heads(numbers, places) if numbers else {}
     return ("numbering", heads) if heads else None
+
+
+def _is_set_off(row: CountedRow) -> bool:
+    return bool(row.indent or row.outline or (row.label and not row.label[0].isalnum()))
 
 
 def _leading(label: str) -> int:

@@ -125,6 +125,11 @@ def is_descending(amounts: Sequence[int]) -> bool:
     return len(amounts) > 1 and all(after <= before for before, after in pairwise(amounts))
 
 
+def has_single_labels(labels: Iterable[str | None]) -> bool:
+    """Whether a label stands once, as that of a row does that is derived from others."""
+    return any(number == 1 for number in Counter(labels).values())
+
+
 class RunningSums:
     """What some rows add up to, column by column."""
 
@@ -170,7 +175,21 @@ class RowTable:
         self.kinds: list[LabelKind] = [self._kind(row) for row in rows]
         self._texts = [None if row.label is None else " ".join(row.label.casefold().split()) for row in rows]
         self._times = Counter(self._texts)
-        self._firsts = [next((cell for cell in cells if cell is not None), None) for cells in self.cells]
+        self._firsts = (
+            self.columns[0]
+            if self.width == 1
+            else [next((cell for cell in cells if cell is not None), None) for cells in self.cells]
+        )
+
+    @property
+    def is_marked(self) -> bool:
+        """Whether a label, a formula or another column says anything of its row."""
+        return any(self.kinds) or any(row.formula for row in self.rows)
+
+    @property
+    def has_single_labels(self) -> bool:
+        """Whether a label stands once, as that of a row does that is derived from others."""
+        return any(number == 1 for number in self._times.values())
 
     @staticmethod
     def _kind(row: CountedRow) -> LabelKind:
