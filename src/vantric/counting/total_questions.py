@@ -41,6 +41,8 @@ class Derived(NamedTuple):
     def name(self) -> str:
         """What it is called in a note: ``"row 12 ('Total')"``."""
         shown = self._shown
+        if self.where in ("column", "sheet"):
+            return f"{self.where} {shown}"
         return f"{self.where} ({shown})" if self.where and shown else self.where or shown
 
     @property
@@ -49,7 +51,8 @@ class Derived(NamedTuple):
         shown = self._shown or ("" if self.where.startswith("sheet") else "without a label")
         number = "" if self.amount is None else f" ({amount_text(self.amount)})"
         where = self.where if (self.where and not self.where.startswith("record")) or not self._shown else ""
-        return f"{where}{': ' if where and shown else ''}{shown} {self.verdict.reason}{number}"
+        colon = " " if where in ("column", "sheet") else ": " if where and shown else ""
+        return f"{where}{colon}{shown} {self.verdict.reason}{number}"
 
     @property
     def _shown(self) -> str:

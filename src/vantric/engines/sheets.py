@@ -9,7 +9,7 @@ from typing import Any
 
 from vantric.base.stopping import stoppable
 from vantric.core.counts.provenance import Note
-from vantric.core.numbers.number_format import counted, quoted
+from vantric.core.numbers.number_format import counted, listed, quoted
 from vantric.engines.file_parts import Part
 from vantric.engines.text_files import SHEET, FoundTable, TempFiles, open_bytes, table_part
 from vantric.engines.workbook_details import DetailsReader, WorkbookDetails
@@ -17,6 +17,7 @@ from vantric.engines.workbook_guard import check_workbook
 from vantric.errors import SourceError, unknown, unknown_column
 from vantric.reading.grid import Grid
 from vantric.reading.number_style import read_style
+from vantric.reading.records import RowMarks
 from vantric.reading.settings import ReadSettings, plain_names
 from vantric.reading.table_layout import TableLayout, find_table
 
@@ -81,7 +82,7 @@ def sheet_parts(
         label = f"{source_name}, sheet {sheet.name}"
         part = table_part(table, label, temp_files, sheet=sheet.name if several else None)
         parts.append(replace(part, hidden=hidden, sheet=sheet.name))
-        remarks += [*layout.remarks, *notes]
+        remarks += [*layout.remarks, *notes, *_unseen(sheet, part.marks)]
     return parts, [*remarks, *others]
 
 
@@ -114,6 +115,27 @@ def _hidden(sheet: _Sheet, *, visible_only: bool) -> tuple[tuple[int, ...], list
         f"{sheet.grid.place}: {number} {are} counted with the others; visible_only leaves out what is not shown",
     )
     return (), [note]
+
+
+def _unseen(sheet: _Sheet, marks: RowMarks) -> list[Note]:
+    """Return what there is to say of hidden columns, and of rows that are crossed out or white on white."""
+    layout = sheet.layout
+    assert layout is not None
+    columns = zip(layout.names, layout.columns, strict=True)
+    names = [name for name, column in columns if column in sheet.details.hidden_columns]
+    notes = []
+    if names:
+        text = (
+            f"{sheet.grid.place}: {quoted(names)} {'is a hidden column' if len(names) == 1 else 'are hidden columns'}"
+        )
+        notes.append(Note("hidden-columns", f"{text}, read like the others"))
+    for rows, what in ((marks.struck, "crossed out"), (marks.unseen, "white on white")):
+        if rows:
+            where = listed([str(row) for row in sorted(rows)])
+            number, are = counted(len(rows), "row"), "is" if len(rows) == 1 else "are"
+            text = f"{sheet.grid.place}: {number} {are} {what} (row {where}), and {are} counted with the others"
+            notes.append(Note("crossed-out", text, "warning", "leave them out by name with leave_out, or delete them"))
+    return notes
 
 
 class _Book:

@@ -19,7 +19,7 @@ from vantric.base.safe_files import check_regular, reason_of, temp_prefix
 from vantric.core.counts.provenance import Note
 from vantric.engines.file_parts import Part, ReadColumn, csv_part
 from vantric.engines.workbook_details import WorkbookDetails
-from vantric.errors import MissingExtraError, SourceError
+from vantric.errors import AmountError, MissingExtraError, SourceError
 from vantric.reading.grid import Grid
 from vantric.reading.headers import CsvShape, filled
 from vantric.reading.number_style import DigitStyle
@@ -293,6 +293,7 @@ def table_part(
         column = typed_column(
             [row[index] for row in rows], around[index], place=grid.place, name=name, rows=places, style=table.said
         )
+        column = _merged_over(table, index, column)
         if column is not None:
             typed[name] = column
     numbered = {name: column.texts for name, column in typed.items() if column.texts is not None}
@@ -307,6 +308,26 @@ def table_part(
             numbers = [texts[index] for texts in numbered.values()]
             writer.writerow([grid.number(number), *labels, *([sheet] if more else []), *numbers])
     return _part(table, csv_part(target, source_name, CsvShape(_COMMA, tuple(names))), typed, more, delimiter)
+
+
+def _merged_over(table: FoundTable, index: int, column: TypedColumn | None) -> TypedColumn | None:
+    """Return a column of numbers that refuses to be counted where one number stands merged beside several rows."""
+    layout, grid = table.layout, table.grid
+    if column is None:
+        return None
+    body = set(layout.body)
+    for top, left, bottom, right in table.details.merged:
+        rows = [row for row in range(top, bottom + 1) if row in body]
+        value = grid.cell(rows[0], left) if rows else None
+        number = isinstance(value, int | float) and not isinstance(value, bool)
+        if len(rows) > 1 and number and left <= layout.columns[index] <= right:
+            refused = AmountError(
+                f"{grid.place}, column '{layout.names[index]}': one number, {value:g}, is merged over {grid.unit}s "
+                f"{grid.number(rows[0])} to {grid.number(rows[-1])}: it cannot be said which of them it belongs to; give "
+                "each row its own number"
+            )
+            return replace(column, refused=refused, as_counts=False)
+    return column
 
 
 def _part(table: FoundTable, part: Part, typed: Mapping[str, TypedColumn], more: Sequence[str], delimiter: str) -> Part:

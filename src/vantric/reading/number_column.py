@@ -11,7 +11,8 @@ from enum import Enum
 from vantric.core.counts.provenance import Note
 from vantric.core.counts.relabeling import is_missing_code
 from vantric.errors import AmountError
-from vantric.reading.number_style import STYLES, DigitStyle, NumberCell, cell_of, same_unit
+from vantric.reading.durations import UNIT, clock_styles, minutes_of
+from vantric.reading.number_style import STYLES, DigitStyle, NumberCell, cell_of, is_currency, same_unit
 
 #: A cell of a dash alone says that there is nothing.
 DASHES = frozenset({"-", "–", "—", "−", "--"})
@@ -58,6 +59,8 @@ class Doubt(Enum):
     BRACKETS = "bracketed integers"
     PERCENTS = "percents beside bare numbers"
     AMBIGUOUS = "two readings"
+    LETTERS = "letters for digits"
+    CLOCK = "hours or minutes"
 
 
 class DoubtError(ValueError):
@@ -89,6 +92,8 @@ class NumberReading:
         Whether a dash alone stands for a missing number.
     blanks
         Every kind of blank that is in the cells.
+    footnotes
+        Whether there are marks of footnotes, or digits of another width.
     """
 
     style: DigitStyle = PLAIN
@@ -99,6 +104,7 @@ class NumberReading:
     supposed: str = ""
     dashes: bool = False
     blanks: str = ""
+    footnotes: bool = False
 
     @property
     def unit(self) -> str:
@@ -108,7 +114,7 @@ class NumberReading:
     @property
     def is_plain(self) -> bool:
         """Whether digits and a point are all there is."""
-        marked = self.style.group or self.style.decimal == ","
+        marked = self.style.group or self.style.decimal == "," or self.style.clock or self.footnotes
         return not (marked or self.units or self.signs or self.powers or self.dashes or self.blanks)
 
     def value(self, text: str) -> Decimal | None:
@@ -121,6 +127,8 @@ class NumberReading:
         """
         if self.dashes and text.strip() in DASHES:
             return None
+        if self.style.clock:
+            return minutes_of(text, self.style.clock)
         cell = cell_of(text)
         if cell is None:
             raise ValueError(f"is not a number: '{text.strip()[:40]}'")
@@ -132,6 +140,8 @@ class NumberReading:
 
     def pattern(self, *, whole: str = "{1,18}", decimals: str = "{0,9}", free: bool = False) -> str:
         """Return the regular expression of cells that fit and that an engine can add up."""
+        if self.style.clock:
+            return "vantric: no engine adds up times"
         if self.is_plain:  # the shortest, since most columns are so
             fraction = rf"(\.[0-9]{decimals})?" if self.style.decimal else ""
             return f"[+-]?[0-9]{whole}{fraction}" if free else f"[+]?[0-9]{whole}{fraction}"
@@ -161,7 +171,7 @@ def _escaped(text: str) -> str:
     return "".join(f"\\{sign}" if sign in r"\.^$*+?()[]{}|/-" else sign for sign in text)
 
 
-def decide(cells: Iterable[str], *, digit_style: DigitStyle | None = None) -> NumberReading:
+def decide(cells: Iterable[str], *, digit_style: DigitStyle | None = None, heading: str = "") -> NumberReading:
     """Return how a column is read, from its different cells.
 
     Parameters
@@ -170,6 +180,8 @@ def decide(cells: Iterable[str], *, digit_style: DigitStyle | None = None) -> Nu
         Different texts; blank ones are passed over.
     digit_style
         The style that the user says, if any.
+    heading
+        Of the column.
 
     Raises
     ------
@@ -180,6 +192,9 @@ def decide(cells: Iterable[str], *, digit_style: DigitStyle | None = None) -> Nu
     plain = None if digit_style is not None else _plainly(texts)
     if plain is not None:
         return plain
+    clock = _clock(texts, digit_style, heading)
+    if clock is not None:
+        return clock
     number_cells: list[NumberCell] = []
     dashes = False
     for text in texts:
@@ -192,13 +207,28 @@ def decide(cells: Iterable[str], *, digit_style: DigitStyle | None = None) -> Nu
         if cell is None:
             raise DoubtError(Doubt.CODE if is_missing_code(text) else Doubt.NO_NUMBER, text.strip())
         number_cells.append(cell)
-    units = _one_unit(number_cells)
+    units = _one_unit(number_cells, is_answered=digit_style is not None)
     _check_brackets(number_cells)
     style = _one_style(number_cells, digit_style)
     changed = next((cell.text.strip() for cell in number_cells if not _PLAIN.fullmatch(cell.text.strip())), "")
     signs = any(cell.bracketed or (cell.negative and not _LEADING.match(cell.text)) for cell in number_cells)
     blanks = "".join(sorted({sign for cell in number_cells for sign in cell.text if sign.isspace()}))
-    return NumberReading(style, units, signs, any(cell.power for cell in number_cells), changed, "", dashes, blanks)
+    powers, footnotes = any(cell.power for cell in number_cells), any(cell.footnote for cell in number_cells)
+    return NumberReading(style, units, signs, powers, changed, "", dashes, blanks, footnotes)
+
+
+def _clock(texts: Sequence[str], digit_style: DigitStyle | None, heading: str) -> NumberReading | None:
+    """Return the reading of a column of times; None if it is none."""
+    cells = [text for text in texts if text.strip() and text.strip() not in DASHES]
+    styles = clock_styles(cells, heading)
+    if styles and digit_style is not None and digit_style.clock:
+        styles = (digit_style.clock,)
+    if len(styles) > 1:
+        raise DoubtError(Doubt.CLOCK, cells[0].strip(), styles=[DigitStyle(clock=style) for style in styles])
+    if not styles:
+        return None
+    dashes = len(cells) < sum(bool(text.strip()) for text in texts)
+    return NumberReading(DigitStyle(clock=styles[0]), (UNIT,), before=cells[0].strip(), dashes=dashes)
 
 
 def _plainly(texts: Sequence[str]) -> NumberReading | None:
@@ -210,7 +240,7 @@ def _plainly(texts: Sequence[str]) -> NumberReading | None:
     return NumberReading(DigitStyle("", ".")) if any(map(_DECIMALS.fullmatch, texts)) else None
 
 
-def _one_unit(cells: Sequence[NumberCell]) -> tuple[str, ...]:
+def _one_unit(cells: Sequence[NumberCell], *, is_answered: bool = False) -> tuple[str, ...]:
     """Return the spellings of the one unit that cells have."""
     spelled: dict[str, str] = {}
     for cell in cells:
@@ -221,11 +251,17 @@ def _one_unit(cells: Sequence[NumberCell]) -> tuple[str, ...]:
         first.setdefault(same_unit(unit), text)
     if len(first) > 1:
         raise DoubtError(Doubt.UNITS, *(text.strip() for text in list(first.values())[:2]))
-    if first and (unit := next(iter(first))) and (unit in {"%", "‰"} or unit.casefold() in _MULTIPLIERS):
+    if first and (unit := next(iter(first))) and not is_currency(unit):
         bare = next((cell for cell in cells if not cell.unit and _may_be_share(cell, unit)), None)
-        if bare is not None:
+        if bare is not None and unit in _LIKE_DIGITS:
+            raise DoubtError(Doubt.LETTERS, next(iter(first.values())).strip())
+        if bare is not None and (not is_answered or unit.casefold() in _MULTIPLIERS):
             raise DoubtError(Doubt.PERCENTS, next(iter(first.values())).strip(), bare.text.strip())
     return tuple(spelled)
+
+
+#: Letters that are typed for the digits 0 and 1.
+_LIKE_DIGITS = frozenset("OoQlIiSB")
 
 
 def _may_be_share(cell: NumberCell, unit: str) -> bool:
@@ -349,7 +385,16 @@ def doubtful(place: str, column: str, doubt: DoubtError, locate: Locate) -> Amou
     if doubt.doubt is Doubt.PERCENTS:
         return _error(
             f"{where}: {both} are side by side: is the second one in the unit of the first?",
-            "write the unit in every cell, or in none",
+            f'write the unit in every cell, or in none; if it is, say read_numbers="{doubt.cells[0]}"',
+            asks=[("read_numbers", doubt.cells[0])],
+        )
+    if doubt.doubt is Doubt.LETTERS:
+        return _error(f"{where}: {both} ends in a letter that may stand for a digit", "correct that cell")
+    if doubt.doubt is Doubt.CLOCK:
+        return _error(
+            f"{where}: {both} can be hours and minutes, or minutes and seconds",
+            'say which with read_numbers="h:mm" or read_numbers="mm:ss"',
+            asks=[("read_numbers", "h:mm"), ("read_numbers", "mm:ss")],
         )
     if doubt.doubt is Doubt.BRACKETS:
         plain = doubt.cells[0].strip("() ")

@@ -12,6 +12,7 @@ from vantric.core.counts.provenance import Note
 from vantric.core.numbers.amounts import Raw
 from vantric.core.numbers.parsing import parse_amount, parse_number
 from vantric.errors import AmountError
+from vantric.reading.durations import UNIT, is_clock, minutes_in
 from vantric.reading.headings import is_blank, unit_in
 from vantric.reading.number_column import (
     Doubt,
@@ -166,7 +167,7 @@ class NumberColumns(ABC):
         left = list(cells)
         while True:
             try:
-                return decide(left, digit_style=self._style())
+                return decide(left, digit_style=self._style(), heading=column)
             except DoubtError as doubt:  # cells that say nothing are set aside, and the rest decided
                 if doubt.doubt in (Doubt.NO_NUMBER, Doubt.CODE):
                     left = [text for text in left if text.strip() != doubt.cells[0]]
@@ -197,6 +198,8 @@ class NumberColumns(ABC):
         ValueError
             With the reason as its message.
         """
+        if is_clock(value):
+            return self._minutes(column, value, counted=counted)
         # Typed cells have one reading; only texts have styles.
         if not isinstance(value, str) or is_blank(value):
             return parse_number(value)
@@ -205,6 +208,14 @@ class NumberColumns(ABC):
             return parse_number(value)
         decimal = reading.value(value)
         return None if decimal is None else parse_number(decimal)
+
+    def _minutes(self, column: str, value: Any, *, counted: bool) -> Raw | None:
+        """Return a time or a duration in minutes, and note that."""
+        minutes = minutes_in(value)
+        text = f"{self.place}: column '{column}': '{value}' was read as {minutes}, in {UNIT}"
+        notes = (Note("read-numbers", text),)
+        self._known().setdefault((column, counted), (NumberReading(units=(UNIT,)), notes))
+        return minutes
 
     def unit_of(self, column: str) -> str:
         """Return the unit of a column: that of its cells, as far as they were read, or that of its heading."""
@@ -248,12 +259,30 @@ class NumberColumns(ABC):
 
     def _way_on(self, column: str, value: Any) -> str:
         """Return how to go on from a cell that is no amount."""
+        if isinstance(value, str | int | float | Decimal) and self._is_negative(column, value):
+            out = (
+                f"leave such records out with where '{_not_negative(column)}'" if self.shown else "leave its record out"
+            )
+            return f"give a number of zero or more, or {out}"
         if is_blank(value) and self.shown:
             return f"give a count, or leave such records out with where '{_there(column)}'"
         return way_on(value) if isinstance(value, str) else ""
 
+    def _is_negative(self, column: str, value: Any) -> bool:
+        try:
+            number = self.number(column, value)
+        except ValueError:
+            return False
+        return number is not None and number < 0
+
     def _prefix(self) -> str:
         return f"'{self.shown}', " if self.shown else ""
+
+
+def _not_negative(column: str) -> str:
+    """Return the condition that a number is zero or more."""
+    name = column.replace('"', '""')
+    return f'"{name}" >= 0'
 
 
 def _there(column: str) -> str:

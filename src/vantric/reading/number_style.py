@@ -8,6 +8,7 @@ from decimal import Decimal
 from functools import cache
 
 from vantric.errors import OptionError
+from vantric.reading.durations import HOURS, LETTERS, MINUTES
 
 #: Every blank that stands between the parts of a number, as a class of a regular expression.
 BLANKS = "[ \t\r\n\u00a0\u2007\u2009\u200a\u202f]"
@@ -100,15 +101,20 @@ class DigitStyle:
         The decimal sign; empty where all numbers are whole and none is marked.
     indian
         Whether groups above the thousands are pairs.
+    clock
+        How times are meant, where the cells are times: ``"h:mm"``, ``"mm:ss"`` or ``"1h 20m"``.
     """
 
     group: str = ""
     decimal: str = ""
     indian: bool = False
+    clock: str = ""
 
     @property
     def example(self) -> str:
         """A number in this style, as ``read_numbers`` takes it."""
+        if self.clock:
+            return self.clock
         decimal = self.decimal or ("," if self.group == "." else ".")
         return f"12{self.group}34{self.group}567{decimal}8" if self.indian else f"1{self.group}234{decimal}56"
 
@@ -176,6 +182,8 @@ class NumberCell:
         What stands before or behind: ``"%"``, ``"EUR"``, ``"kg"``; as it is written.
     negative, bracketed
         Its sign, and whether that is a pair of brackets.
+    footnote
+        A mark behind it that is no part of the number: ``"*"``, ``"(a)"``, the dash of ``"1'250.-"``.
     """
 
     text: str
@@ -184,6 +192,7 @@ class NumberCell:
     unit: str = ""
     negative: bool = False
     bracketed: bool = False
+    footnote: str = ""
 
     @property
     def is_zero(self) -> bool:
@@ -201,6 +210,11 @@ def cell_of(text: str) -> NumberCell | None:
     if text.isdecimal() and text.isascii():
         return NumberCell(text, text)
     match = _CELL.fullmatch(text)
+    if match is None or _WHOLE_AMOUNT.search(text) or not text.isascii():
+        plain, footnote = _without_footnote(text)
+        match = match if match is not None and not footnote and plain == text else _CELL.fullmatch(plain)
+    else:
+        footnote = ""
     if match is None or (match["open"] is None) != (match["close"] is None):
         return None
     signs = [sign for sign in (match["sign"], match["inner"], match["behind"]) if sign]
@@ -209,13 +223,35 @@ def cell_of(text: str) -> NumberCell | None:
         return None
     number = re.sub(BLANKS, " ", match["number"]).replace("’", "'")
     negative = bool(match["open"]) or any(sign != "+" for sign in signs)
-    return NumberCell(text, number, match["power"] or "", units[0] if units else "", negative, bool(match["open"]))
+    unit = units[0] if units else ""
+    return NumberCell(text, number, match["power"] or "", unit, negative, bool(match["open"]), footnote)
+
+
+#: Digits and marks as wide as the signs of East Asia.
+_WIDE = {code: code - 0xFEE0 for code in range(0xFF01, 0xFF5F)} | {0x3000: 0x20}
+#: The dash of amounts without a fraction: 1'250.- and 61,--
+_WHOLE_AMOUNT = re.compile(r"(?<=[0-9])[.,](?:[-–—]|--)\s*$")
+_FOOTNOTE = re.compile(r"(?<=[0-9%)])\s*(?:\*{1,3}|[†‡§¶]+|[¹²³⁴-⁹⁰]+|\(?[a-z]\)|\[(?:\d{1,2}|[a-z])\]|\s[a-z]\))\s*$")
+
+
+def _without_footnote(text: str) -> tuple[str, str]:
+    """Return a cell without a mark of a footnote, in digits of ordinary width, and what was taken from it."""
+    plain = text.translate(_WIDE)
+    match = _WHOLE_AMOUNT.search(plain) or _FOOTNOTE.search(plain)
+    if match is None:
+        return plain, "" if plain == text else "wide"
+    return plain[: match.start()], match[0].strip()
 
 
 def is_number(text: str) -> bool:
     """Whether a cell is a number in some style, with or without a unit."""
     cell = cell_of(text)
     return cell is not None and any(style.fits(cell.number) for style in STYLES)
+
+
+def is_currency(unit: str) -> bool:
+    """Whether a unit is a currency: written beside the first amount, it holds for all."""
+    return same_unit(unit) in _CODES or any(sign in _SYMBOLS for sign in unit)
 
 
 def same_unit(unit: str) -> str:
@@ -234,6 +270,8 @@ def read_style(example: str) -> DigitStyle:
     OptionError
         If it is no number, or could be of several styles.
     """
+    if example.strip() in (HOURS, MINUTES, LETTERS):
+        return DigitStyle(clock=example.strip())
     cell = cell_of(example)
     if cell is None or cell.power:
         raise OptionError(

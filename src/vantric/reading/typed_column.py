@@ -11,6 +11,7 @@ from vantric.core.counts.provenance import Note
 from vantric.core.messages.message import Remark, Written
 from vantric.core.numbers.number_format import counted
 from vantric.errors import AmountError
+from vantric.reading.durations import UNIT, is_clock, minutes_in
 from vantric.reading.headings import is_blank, label_text
 from vantric.reading.number_column import (
     Doubt,
@@ -22,7 +23,7 @@ from vantric.reading.number_column import (
     style_note,
     supposition,
 )
-from vantric.reading.number_style import DigitStyle, FormatText, plain_text, same_unit
+from vantric.reading.number_style import DigitStyle, FormatText, is_currency, plain_text, same_unit
 
 
 @dataclass(frozen=True)
@@ -73,6 +74,8 @@ def typed_column(
         The style of text that the user says.
     """
     kinds = set(map(type, cells))
+    if any(map(is_clock, cells)):
+        return _durations(cells, place, name)
     if not kinds & {int, float}:
         return None
     if (
@@ -111,6 +114,25 @@ def typed_column(
     return TypedColumn(lines, NumberReading(units=(unit,) if unit else ()), tuple(remarks), refused, as_counts=True)
 
 
+def _durations(cells: Sequence[Any], place: str, name: str) -> TypedColumn:
+    """Return times and durations in minutes; dates among them are no numbers."""
+    minutes = [minutes_in(cell) if is_clock(cell) else None for cell in cells]
+    texts = tuple(
+        plain_text(amount) if amount is not None else _plain(cell, None, NumberReading())
+        for cell, amount in zip(cells, minutes, strict=True)
+    )
+    first = next(index for index, amount in enumerate(minutes) if amount is not None)
+    bare = next((cell for cell in cells if _is_number(cell) and cell), None)
+    if bare is not None:
+        doubt = DoubtError(Doubt.UNITS, label_text(cells[first]) or "", _seen(bare, None))
+        return TypedColumn(texts, NumberReading(), refused=doubtful(place, name, doubt, lambda _: ""))
+    note = Note(
+        "read-numbers",
+        f"{place}: column '{name}': '{label_text(cells[first])}' was read as {texts[first]}, in {UNIT}",
+    )
+    return TypedColumn(texts, NumberReading(units=(UNIT,)), (note,), as_counts=True)
+
+
 #: Types of cells that are numbers without more ado, or nothing.
 _PLAIN = {int, float, str, type(None)}
 
@@ -141,15 +163,17 @@ def _unit(
             continue
         around = format_texts.get(index)
         if around is None:
-            if abs(cell) <= 1:  # beside percents a share, and not one of them
-                bare.setdefault("", _seen(cell, None))
+            bare.setdefault("share" if abs(cell) <= 1 else "other", _seen(cell, None))
         else:
             unit = "%" if around.percent else same_unit((around.before or around.after).strip())
             texts.setdefault(unit, _seen(cell, around))
     if len(texts) > 1:
         return "", DoubtError(Doubt.UNITS, *list(texts.values())[:2])
-    if bare and next(iter(texts), "") in ("%", "‰"):
-        return "", DoubtError(Doubt.PERCENTS, next(iter(texts.values())), bare[""])
+    unit = next(iter(texts), "")
+    # Beside percents a bare number up to 1 is a share; beside kilograms any bare number may be pieces.
+    odd = bare.get("share") if unit in ("%", "‰") else None if is_currency(unit) else next(iter(bare.values()), None)
+    if unit and odd is not None:
+        return "", DoubtError(Doubt.PERCENTS, next(iter(texts.values())), odd)
     return next(iter(texts), ""), None
 
 
