@@ -323,8 +323,8 @@ def _merged_over(table: FoundTable, index: int, column: TypedColumn | None) -> T
         if len(rows) > 1 and number and left <= layout.columns[index] <= right:
             refused = AmountError(
                 f"{grid.place}, column '{layout.names[index]}': one number, {value:g}, is merged over {grid.unit}s "
-                f"{grid.number(rows[0])} to {grid.number(rows[-1])}: it cannot be said which of them it belongs to; give "
-                "each row its own number"
+                f"{grid.number(rows[0])} to {grid.number(rows[-1])}: it cannot be said which of them it belongs to; "
+                "give each row its own number"
             )
             return replace(column, refused=refused, as_counts=False)
     return column

@@ -77,9 +77,7 @@ def minutes_of(text: str, style: str) -> Decimal:
         seconds = Decimal(three[6].replace(",", "."))
         return _signed(days * 1440 + Decimal(three[4]) * 60 + Decimal(three[5]) + _divided(seconds), three[1])
     if iso:
-        return sum(
-            (Decimal(part or 0) * each for part, each in zip(iso, (1440, 60, 1), strict=False)), _divided(iso[3])
-        )
+        return iso[0] * 1440 + iso[1] * 60 + iso[2] + _divided(iso[3])
     pieces = _pieces(text)
     if not pieces:
         raise ValueError(f"is not a duration: '{text.strip()[:40]}'")
@@ -125,11 +123,12 @@ def _pieces(text: str) -> list[tuple[Decimal, str]]:
     return [(Decimal(number.replace(",", ".")), unit) for (number, _), unit in zip(found, units, strict=True)]
 
 
-def _iso(text: str) -> tuple[str, str, str, Decimal] | None:
+def _iso(text: str) -> tuple[Decimal, Decimal, Decimal, Decimal] | None:
     match = _ISO.fullmatch(text)
     if match is None or not any(match.groups()):
         return None
-    return match[1] or "0", match[2] or "0", match[3] or "0", Decimal(match[4] or 0)
+    days, hours, minutes, seconds = (Decimal(part or 0) for part in match.groups())
+    return days, hours, minutes, seconds
 
 
 def _divided(seconds: Decimal) -> Decimal:
