@@ -106,6 +106,15 @@ def _meant(text: str, names: Sequence[str], place: str) -> list[str]:
     raise unknown_column(wrong if sign else text, names, place)
 
 
+def paired(records: Records, counting: CountSettings) -> tuple[Records, CountSettings]:
+    """Return the records with the pairs that several columns of labels make, if `by` names several, and its name."""
+    if counting.by is None or counting.by in records.names() or "," not in counting.by:
+        return records, counting
+    columns = [part.strip() for part in read_names(counting.by)]
+    records, name = records.with_pairs(columns)
+    return records, replace(counting, by=name)
+
+
 def resolved(counting: CountSettings, records: Records) -> CountSettings:
     """Return what is counted with every column by its name; `added` are the columns of a count of several."""
     if counting.by_columns:

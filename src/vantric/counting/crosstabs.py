@@ -8,7 +8,16 @@ from dataclasses import replace
 from vantric.core.counts.crosstab import Crosstab, Pair, make_crosstab
 from vantric.core.counts.relabeling import Relabeling, relabeling
 from vantric.core.counts.tally import MISSING_LABEL, Spread
-from vantric.counting.cells import LabelCell, came_ready, columns_of, resolved, split_cells, spread_over, unequal
+from vantric.counting.cells import (
+    LabelCell,
+    came_ready,
+    columns_of,
+    paired,
+    resolved,
+    split_cells,
+    spread_over,
+    unequal,
+)
 from vantric.counting.tallies import (
     check_not_negative,
     frequencies,
@@ -36,6 +45,7 @@ from vantric.reading.settings import CountSettings
 
 def cross_records(records: Records, counting: CountSettings, split: str, period: str | None = None) -> Crosstab:
     """Count records by two columns, without their totals; by the calendar periods of the second if one is named."""
+    records, counting = paired(records, counting)
     settings = resolved(counting, records)
 
     def labels(table: Crosstab) -> list[str | None]:
@@ -50,6 +60,7 @@ def cross_columns(records: Records, counting: CountSettings, columns: Sequence[s
     """Return the two-way table of a column of labels and of columns that are labels themselves, without totals."""
     if counting.by is None or counting.by_columns or counting.unique or counting.count or counting.weight:
         raise ColumnError("columns as the second variable hold the counts: give by, and leave count and weight out")
+    records, counting = paired(records, counting)
     # Several columns by name or as a range: ``Jan:Mar``.
     names = columns_of(columns, records)
 

@@ -16,7 +16,16 @@ from vantric.core.counts.tally import Spread, Tally, exact_sum, make_tally, make
 from vantric.core.messages.message import Joined, Remark, Written
 from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.core.numbers.number_format import counted, one_line, quoted
-from vantric.counting.cells import LabelCell, came_ready, read_families, resolved, split_cells, spread_over, unequal
+from vantric.counting.cells import (
+    LabelCell,
+    came_ready,
+    paired,
+    read_families,
+    resolved,
+    split_cells,
+    spread_over,
+    unequal,
+)
 from vantric.counting.repeated_records import doubled
 from vantric.counting.total_rows import TotalSearch, most_frequent, without_totals
 from vantric.reading.dates import first_and_last_day
@@ -157,6 +166,7 @@ Groups = list[tuple[str | None, Raw, Raw]]
 
 def tally_records(records: Records, counting: CountSettings, remarks: Iterable[Note] = ()) -> Tally:
     """Count records as asked, without their totals."""
+    records, counting = paired(records, counting)
     settings = resolved(counting, records)
     notes = list(remarks)
 

@@ -9,7 +9,7 @@ from heapq import nlargest
 from typing import Any, Protocol, TypeVar
 
 from vantric.core.counts.provenance import Note
-from vantric.core.numbers.number_format import counted, one_line
+from vantric.core.numbers.number_format import counted, one_line, quoted
 from vantric.core.totals.derived_rows import Verdicts, derived_groups, derived_rows
 from vantric.core.totals.derived_sheets import derived_sheets
 from vantric.core.totals.label_kinds import kind_of, may_be_total
@@ -24,6 +24,7 @@ from vantric.counting.total_questions import (
     with_outcome,
 )
 from vantric.errors import AmountError, SourceError, unknown
+from vantric.reading.ditto_marks import is_ditto
 from vantric.reading.headings import label_text
 from vantric.reading.records import PlacedRow, Records
 from vantric.reading.settings import CellRules
@@ -87,6 +88,32 @@ def without_totals(
         If a row may be a total: the user must say.
     """
     records = records.labeled_by(search.by)
+    if search.by is None:
+        return _without_totals(records, search, work, labels)
+    records.check_labels(search.by)
+    result = _without_totals(records, search, work, labels)
+    marks = [label for label in labels(result) if is_ditto(label)]
+    if not marks:
+        return result
+    return _without_totals(_repeated(records, search.by, marks), search, work, labels)
+
+
+def _repeated(records: Records, by: str, marks: Sequence[Any]) -> Records:
+    """Return the records with marks such as ditto as the label above them; a warning where there is no order."""
+    text = f"{records.place}: {quoted(marks)} in '{by}'"
+    repeated = records.with_dittos(
+        by, Note("ditto", f"{text} {'repeats' if len(marks) == 1 else 'repeat'} the label above")
+    )
+    if repeated is not None:
+        return repeated
+    return records.with_notes(
+        [Note("ditto", f"{text}: marks of repetition, and no label is above another here", "warning")]
+    )
+
+
+def _without_totals(
+    records: Records, search: TotalSearch, work: Callable[[Records], T], labels: Callable[[T], Iterable[Any]]
+) -> T:
     try:
         # A table that is short, or of which some rows are named, is looked through in any case.
         result = None if records.rules.leave_out else work(records)

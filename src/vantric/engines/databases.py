@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Sequence
+from copy import copy
 from decimal import Decimal
 from importlib.util import find_spec
 from typing import TYPE_CHECKING, Any
@@ -16,6 +17,7 @@ from vantric.engines import database_guards as postgresguard
 from vantric.engines.database_guards import read_only, watch
 from vantric.errors import MissingExtraError, SourceError, unknown
 from vantric.reading.conditions import check_each
+from vantric.reading.headings import BETWEEN
 from vantric.reading.records import Group, Records
 from vantric.reading.settings import ReadSettings, check_columns
 
@@ -286,6 +288,16 @@ class DatabaseRecords(Records):
             return self._engine.dialect.name == "postgresql" or max(abs(low), abs(high)) * rows <= _INT64_MAX
         kinds = {type(low), type(high)}
         return kinds in ({Decimal}, {float}) and bool(low >= -LARGEST and high <= LARGEST)
+
+    def with_pairs(self, columns: Sequence[str]) -> tuple[DatabaseRecords, str]:
+        """Return the records with a column of the labels of several."""
+        records, name = copy(self), BETWEEN.join(columns)
+        texts = [f"NULLIF(TRIM(CAST({self._quote(column)} AS VARCHAR(4000))), '')" for column in columns]
+        joined = f" || '{BETWEEN}' || ".join(texts)
+        pairs = f"SELECT vantric_all.*, {joined} AS {self._quote(name)} FROM {self._from} AS vantric_all"
+        records.__dict__["_from"] = f"({pairs}) AS vantric_pairs"
+        records.__dict__["_names"] = (*self._names, name)
+        return records, name
 
     def without_label(self, column: str, value: Any, remark: Note) -> DatabaseRecords:
         """Return the records without those that have a text in a column."""

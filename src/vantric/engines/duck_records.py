@@ -18,6 +18,7 @@ from vantric.engines.file_parts import NUMBER, Part, aligned, together
 from vantric.engines.text_files import TempFiles
 from vantric.engines.text_numbers import TextNumbers, number_sql, product_results, squared_sql, text_results
 from vantric.errors import SourceError
+from vantric.reading.headings import BETWEEN
 from vantric.reading.records import Group, PlacedRow
 from vantric.reading.settings import ReadSettings, check_columns
 
@@ -329,6 +330,29 @@ class DuckRecords(ConditionedFiles):
         """Return the records without those that have a value in a column."""
         records = self._left(remark)
         records.__dict__["_parts"] = [part.without_text(column, str(value)) for part in self._parts]
+        return records  # type: ignore[return-value]
+
+    def with_pairs(self, columns: Sequence[str]) -> tuple[DuckRecords, str]:
+        """Return the records with a column of the labels of several."""
+        records, name = copy(self), BETWEEN.join(columns)
+        records.__dict__["_parts"] = [part.with_pairs(columns, name) for part in self._parts]
+        return records, name
+
+    def check_labels(self, column: str) -> None:
+        """Raise `SourceError` if a label is a formula whose result was never saved."""
+        for part in self._parts:
+            if column in part.unsaved:
+                raise SourceError(
+                    f"{self.place}, {part.within(several=False)}{part.unsaved[column]} is a formula whose result was "
+                    "never saved: open the workbook in the program that made it, and save it there"
+                )
+
+    def with_dittos(self, column: str, remark: Note) -> DuckRecords | None:
+        """Return the records with marks such as ditto as the label above them."""
+        if not all(part.is_text(column) for part in self._parts):
+            return None
+        records = self._left(remark)
+        records.__dict__["_parts"] = [part.with_dittos(column) for part in self._parts]
         return records  # type: ignore[return-value]
 
     def without_part(self, name: str, remark: Note) -> DuckRecords:

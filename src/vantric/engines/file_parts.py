@@ -11,7 +11,9 @@ import duckdb
 from vantric.core.counts.provenance import Note
 from vantric.engines.duckdb_engine import DuckDBEngine, identifier, in_words, literal
 from vantric.errors import AmountError, SourceError
+from vantric.reading.ditto_marks import DITTO_MARKS
 from vantric.reading.headers import CsvShape
+from vantric.reading.headings import BETWEEN
 from vantric.reading.number_column import NumberReading
 from vantric.reading.number_style import DigitStyle
 from vantric.reading.records import RowMarks
@@ -71,6 +73,8 @@ class Part:
         What stands between the columns of a text file.
     marks
         What a sheet says of its rows beside their values.
+    unsaved
+        Column -> the places of formulas in it whose results were never saved, with the first of these.
     hidden
         Rows that are not shown, where these are left out.
     entire
@@ -92,6 +96,7 @@ class Part:
     read: Mapping[str, ReadColumn] = field(default_factory=dict)
     delimiter: str = ""
     marks: RowMarks = field(default_factory=RowMarks)
+    unsaved: Mapping[str, str] = field(default_factory=dict)
     hidden: tuple[int, ...] = ()
     entire: Part | None = None
     sheet: str = ""
@@ -127,6 +132,28 @@ class Part:
         """Return the part without the records that have a text in a column; the others keep their places."""
         kept = f"({self.columns[name]})::VARCHAR IS DISTINCT FROM {literal(text)}"
         return replace(self, table=f"(SELECT * FROM {self.numbered()} WHERE {kept})", row_column=NUMBER)
+
+    def with_pairs(self, names: Sequence[str], pair: str) -> Part:
+        """Return the part with a column that joins the labels of several; missing where one of them is."""
+        texts = [f"nullif(trim({self.columns[name]}::VARCHAR), '')" for name in names]
+        column, joined = identifier(f"vantric:{pair}"), f" || {literal(BETWEEN)} || ".join(texts)
+        return replace(
+            self,
+            table=f"(SELECT *, {joined} AS {column} FROM {self.numbered()})",
+            row_column=NUMBER,
+            columns={**self.columns, pair: column},
+            kinds={**self.kinds, pair: TEXT},
+            entire=None if self.entire is None else self.entire.with_pairs(names, pair),
+        )
+
+    def with_dittos(self, name: str) -> Part:
+        """Return the part with marks that repeat the label above as that label; a blank cell above stays blank."""
+        column = self.columns[name]
+        marks = ", ".join(map(literal, DITTO_MARKS))
+        cell = f"CASE WHEN lower(trim({column})) IN ({marks}) THEN NULL ELSE coalesce({column}, '') END"
+        order = f"OVER (ORDER BY {NUMBER} ROWS UNBOUNDED PRECEDING)"
+        above = f"coalesce(last_value({cell} IGNORE NULLS) {order}, {column}) AS {column}"
+        return replace(self, table=f"(SELECT * REPLACE ({above}) FROM {self.numbered()})", row_column=NUMBER)
 
     def without_codes(self, codes: Sequence[str]) -> Part:
         """Return the part with codes that mean missing as missing values, in its columns of text."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterable, Mapping, Sequence
+from copy import copy
 from dataclasses import dataclass, replace
 from itertools import islice, repeat
 from pathlib import Path
@@ -32,9 +33,10 @@ from vantric.engines.text_files import (
     whole_text,
 )
 from vantric.errors import SourceError, nearest
+from vantric.reading.ditto_marks import is_ditto
 from vantric.reading.grid import Grid
 from vantric.reading.headers import CsvShape, csv_shape, numbered_rows
-from vantric.reading.headings import is_blank, label_text, lettered_names
+from vantric.reading.headings import BETWEEN, is_blank, label_text, lettered_names, pair_of
 from vantric.reading.number_columns import square
 from vantric.reading.number_style import is_number
 from vantric.reading.records import Group, PlacedRow, Records
@@ -135,6 +137,22 @@ class PlainRecords(Records):
             name: [value for index, value in enumerate(values) if index not in left]
             for name, values in self._columns.items()
         }
+        return records  # type: ignore[return-value]
+
+    def with_pairs(self, columns: Sequence[str]) -> tuple[PlainRecords, str]:
+        """Return the records with a column of the labels of several."""
+        records, name = copy(self), BETWEEN.join(columns)
+        pairs = list(map(pair_of, zip(*(self._columns[column] for column in columns), strict=True)))
+        records.__dict__["_columns"] = {**self._columns, name: pairs}
+        return records, name
+
+    def with_dittos(self, column: str, remark: Note) -> PlainRecords | None:
+        """Return the records with marks such as ditto as the label above them."""
+        records, labels = self._left(remark), list(self._columns[column])
+        for place, value in enumerate(labels[1:], 1):
+            if isinstance(value, str) and is_ditto(value):
+                labels[place] = labels[place - 1]
+        records.__dict__["_columns"] = {**self._columns, column: labels}
         return records  # type: ignore[return-value]
 
     def without_label(self, column: str, value: Any, remark: Note) -> PlainRecords:
@@ -317,8 +335,11 @@ def _plain_shape(
     width = len(header)
     if not all(map(str.strip, header)) or len(set(header)) < width:
         return None
+    first = header[0].strip().casefold()
     for row in rows[1:]:
         if len(row) != width or row == header or not any(map(str.strip, row)):
+            return None
+        if row.count("") >= max(width - 1, 1) or (row[0].strip().casefold() == first and _is_again(row, header)):
             return None
     head = _head(rows)
     if head in known_heads:
@@ -328,6 +349,11 @@ def _plain_shape(
         return None
     known_heads[head] = layout.names
     return CsvShape(delimiter, layout.names)
+
+
+def _is_again(row: Sequence[str], header: Sequence[str]) -> bool:
+    """Whether a row repeats the header but for case and blanks."""
+    return [cell.strip().casefold() for cell in row] == [cell.strip().casefold() for cell in header]
 
 
 def _ends_plainly(path: Path, source_name: str, delimiter: str, rows: Sequence[Sequence[str]]) -> bool:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Sequence
+from copy import copy
 from dataclasses import replace
 from typing import Any
 
@@ -14,6 +15,8 @@ from vantric.engines.frame_sums import SummedGroups, sum_groups
 from vantric.engines.frame_table import FrameTable
 from vantric.engines.sum_strategy import Addition, ValueRange
 from vantric.errors import SourceError
+from vantric.reading.ditto_marks import DITTO_MARKS
+from vantric.reading.headings import BETWEEN
 from vantric.reading.records import Group, PlacedRow, Records
 from vantric.reading.settings import CellRules
 
@@ -71,6 +74,18 @@ class FrameRecords(Records):
     def without(self, places: Sequence[Sequence[Any]], remark: Note) -> FrameRecords:
         """Return the records without those in some places."""
         return self._with(self._table.without(list(places[0])), remark)
+
+    def with_pairs(self, columns: Sequence[str]) -> tuple[FrameRecords, str]:
+        """Return the records with a column of the labels of several."""
+        records, name = copy(self), BETWEEN.join(columns)
+        records.__dict__.update(_table=self._table.with_pairs(columns, name), _ready={})
+        return records, name
+
+    def with_dittos(self, column: str, remark: Note) -> FrameRecords | None:
+        """Return the records with marks such as ditto as the label above them."""
+        if not self._table.ordered or self._table.types[column].kind not in ("text", "mixed"):
+            return None
+        return self._with(self._table.with_dittos(column, DITTO_MARKS), remark)
 
     def without_label(self, column: str, value: Any, remark: Note) -> FrameRecords:
         """Return the records without those that have a value in a column."""

@@ -9,6 +9,8 @@ from typing import Any, Literal
 
 import narwhals as nw
 
+from vantric.errors import SourceError
+from vantric.reading.headings import BETWEEN
 from vantric.reading.records import Group
 
 #: A column as the engine sees it: an expression of the library's own, with ``*``, ``-`` and ``+``.
@@ -127,9 +129,17 @@ class FrameTable(ABC):
     def without_codes(self, codes: Sequence[str]) -> FrameTable:
         """Return the frame with codes in its columns of text as missing."""
 
+    def with_pairs(self, columns: Sequence[str], name: str) -> FrameTable:
+        """Return the frame with a column of that name that joins the labels of several; missing where one is."""
+        raise SourceError("labels of several columns cannot be joined in this kind of frame; name one column")
+
     @abstractmethod
     def without_label(self, column: str, value: Any) -> FrameTable:
         """Return the frame without the records that have a value in a column."""
+
+    def with_dittos(self, column: str, marks: Sequence[str]) -> FrameTable:
+        """Return the frame with marks in a column of text as the label above them."""
+        raise NotImplementedError
 
     #: Whether the records have an order; what is below is asked of such frames only.
     ordered = False
@@ -310,10 +320,25 @@ class NarwhalsTable(FrameTable):
             )
         )
 
+    def with_pairs(self, columns: Sequence[str], name: str) -> FrameTable:
+        """Return the frame with pairs; see `Table.with_pairs`."""
+        texts = [nw.col(self._own[column]).cast(nw.String) for column in columns]
+        blank = nw.any_horizontal(*(text.str.strip_chars() == "" for text in texts), ignore_nulls=True)
+        joined = nw.concat_str(*texts, separator=BETWEEN)
+        frame = self._frame.with_columns(nw.when(~blank).then(joined).alias(name))
+        return type(self)(frame, (*self.names, name))
+
     def without_label(self, column: str, value: Any) -> FrameTable:
         """Return the frame without a label; see `Table.without_label`."""
         own = self._col(column)
         return self._with(self._frame.filter((own != value) | own.is_null()))
+
+    def with_dittos(self, column: str, marks: Sequence[str]) -> FrameTable:
+        """Return the frame with marks as the label above them; see `Table.with_dittos`."""
+        text = self._col(column).cast(nw.String)
+        is_mark = text.str.strip_chars().str.to_lowercase().is_in(list(marks)).fill_null(value=False)
+        above = nw.when(~is_mark).then(text.fill_null("")).fill_null(strategy="forward")
+        return self._with(self._frame.with_columns(above.fill_null(text).alias(self._own[column])))
 
     def rows(self) -> int:
         """Return the number of records."""

@@ -351,8 +351,20 @@ def _part(table: FoundTable, part: Part, typed: Mapping[str, TypedColumn], more:
         row_column=f"{part.columns[_ROW]}::BIGINT",
         delimiter=delimiter,
         marks=_row_marks(table),
+        unsaved=_unsaved(table),
         unit=grid.unit,
     )
+
+
+def _unsaved(table: FoundTable) -> dict[str, str]:
+    """Return the first formula of each column whose result was never saved, with its place."""
+    grid, layout, formulas = table.grid, table.layout, table.details.uncalculated
+    first: dict[str, str] = {}
+    for name, column in zip(layout.names, layout.columns, strict=True) if formulas else ():
+        row = next((row for row in layout.body if (row, column) in formulas), None)
+        if row is not None:
+            first[name] = f"{grid.unit} {grid.number(row)}, column '{name}': '{formulas[row, column][:40]}'"
+    return first
 
 
 def _row_marks(table: FoundTable) -> RowMarks:

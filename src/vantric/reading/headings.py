@@ -5,7 +5,7 @@ from __future__ import annotations
 import itertools
 import re
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from datetime import date, datetime
 from decimal import Decimal
 from enum import Enum
@@ -54,6 +54,16 @@ def unit_in(heading: str) -> tuple[str, str]:
         if match and is_unit(match["unit"].removeprefix("in ")):
             return match["name"].strip(), match["unit"].removeprefix("in ").strip()
     return heading, ""
+
+
+#: What stands between the labels of a pair.
+BETWEEN = " / "
+
+
+def pair_of(values: Iterable[object]) -> str | None:
+    """Return the labels of several columns as one; None if one of them is missing."""
+    labels = [label_text(value) for value in values]
+    return None if any(label is None or not label.strip() for label in labels) else BETWEEN.join(map(str, labels))
 
 
 def label_text(value: object) -> str | None:

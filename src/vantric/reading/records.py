@@ -11,6 +11,7 @@ from typing import Any
 from vantric.core.counts.provenance import Note
 from vantric.core.counts.tally import exact_sum
 from vantric.core.numbers.amounts import Raw
+from vantric.errors import SourceError
 from vantric.reading.headings import is_blank
 from vantric.reading.number_columns import NumberColumns, product, square, times
 from vantric.reading.settings import CellRules
@@ -290,6 +291,25 @@ class Records(NumberColumns):
     def without_label(self, column: str, value: Any, remark: Note) -> Records:
         """Return the records without those that have a value in a column, and a remark on it."""
         raise NotImplementedError
+
+    def with_pairs(self, columns: Sequence[str]) -> tuple[Records, str]:
+        """Return the records with a further column that joins the labels of several, and its name.
+
+        Where one of them has no label, the pair has none.
+
+        Raises
+        ------
+        SourceError
+            If the source cannot have one.
+        """
+        raise SourceError(f"{self.place}: labels of several columns cannot be joined here; name one column")
+
+    def check_labels(self, column: str) -> None:
+        """Raise `SourceError` if a label is a formula whose result was never saved."""
+
+    def with_dittos(self, column: str, remark: Note) -> Records | None:
+        """Return the records with marks such as ditto as the label above them; None if the records have no order."""
+        return None
 
     def with_notes(self, notes: Iterable[Note]) -> Records:
         """Return a copy of the records with more notes on how they are read."""

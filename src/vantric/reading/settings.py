@@ -156,7 +156,9 @@ class CountSettings(Options, section="What is counted"):
         The columns that `count` names, where it names several.
     """
 
-    by: str | None = option(None, "The column whose labels are counted.", metavar="COL")
+    by: str | None = option(
+        None, "The column whose labels are counted; several, as in kiln,defect, make pairs.", metavar="COL"
+    )
     count: str | tuple[str, ...] | None = option(
         None,
         "The column that says how many occurrences a record stands for; several, or a range such as Jan:Mar, are "
@@ -180,6 +182,9 @@ class CountSettings(Options, section="What is counted"):
 
     def __post_init__(self) -> None:
         """Check how the options fit together."""
+        several: object = self.by
+        if isinstance(several, list | tuple):  # columns of labels that make pairs
+            object.__setattr__(self, "by", ",".join(map(str, several)))
         super().__post_init__()
         if self.weight and (self.by_columns or self.unique):
             raise ColumnError("a weight is for records: leave by_columns and unique out")
@@ -194,7 +199,8 @@ class CountSettings(Options, section="What is counted"):
         """Return the columns that must be there; a count, and the columns in place of one of labels, may be ranges."""
         counts = (self.count,) if self.count is None or isinstance(self.count, str) else self.count
         ranges = [ColumnRange(name) for name in (*counts, *self.by_columns) if name is not None]
-        return [*(name for name in (self.by, self.weight, self.unique, self.date, *more) if name is not None), *ranges]
+        by = ColumnRange(self.by) if self.by is not None and "," in self.by else self.by
+        return [*(name for name in (by, self.weight, self.unique, self.date, *more) if name is not None), *ranges]
 
 
 class RateUnits(Options, section="Rates"):

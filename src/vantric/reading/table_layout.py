@@ -12,6 +12,7 @@ from vantric.errors import SourceError
 from vantric.reading.grid import Block, Grid, blocks
 from vantric.reading.headers import HeaderBlock, cells_of, filled, heading_of
 from vantric.reading.headings import distinct_names, is_blank, is_data, lettered_names, one_line_name, twice_named
+from vantric.reading.page_lines import notes_on, page_lines
 
 _HEADER_ROWS = 100  # of a block, where wanted names are looked for
 _GAP = 3  # rows between a header and its records
@@ -77,7 +78,7 @@ def is_remark(cell: object) -> bool:
 
 #: Rows that are looked at to tell tables apart.
 _SAMPLE = 200
-#: Rows that a note names.
+#: Tables that a note names.
 _MOST_NOTED = 3
 
 
@@ -235,15 +236,14 @@ def _laid_out(
     names = distinct_names(names)
     remarks: list[Note] = []
     body, notes = _below(grid, table, others, parts)
-    again = [row for row in body if _repeats(grid, block, heading, row)]
-    if again and width == 1 and header is None:
+    if width == 1 and header is None and any(_repeats(grid, block, heading, row) for row in body):
         raise _name_or_record(grid, names[0])
-    left_out = set(again)
-    body = [row for row in body if row not in left_out and filled(cells_of(grid, row, block)[:width])]
-    if again:
-        remarks.append(
-            Note("header-again", f"{grid.place}: the header is repeated in {_rows(grid, again)}; left out there")
-        )
+    lines = page_lines(
+        {row: cells_of(grid, row, block)[:width] for row in body}, cells_of(grid, heading.rows[-1], block)[:width]
+    )
+    lines |= {row: "header" for row in body if _repeats(grid, block, heading, row)}
+    body = [row for row in body if row not in lines and filled(cells_of(grid, row, block)[:width])]
+    remarks += notes_on(grid.place, grid.unit, lines, {row: grid.number(row) for row in lines})
     if notes:
         number = counted(len(notes), grid.unit)
         remarks.append(
@@ -340,9 +340,3 @@ def _repeats(grid: Grid, block: Block, heading: HeaderBlock, row: int) -> bool:
     return [one_line_name(cell) for cell in cells_of(grid, row, block)] == [
         one_line_name(cell) for cell in cells_of(grid, last, block)
     ]
-
-
-def _rows(grid: Grid, rows: Sequence[int]) -> str:
-    text = ", ".join(str(grid.number(row)) for row in rows[:_MOST_NOTED])
-    more = f" and {len(rows) - _MOST_NOTED} more" if len(rows) > _MOST_NOTED else ""
-    return f"{grid.unit} {text}{more}"

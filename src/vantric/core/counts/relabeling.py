@@ -18,7 +18,14 @@ _WRITTEN = """
 n/a|na|n.a.|n.a|n.d.|nd|#n/a|#na|nan|null|none|nil|missing|unknown|tbd|tba|tbc|?|??|-|--|–|—|−|.|..|*|k.a.|k. a.|k.a
 keine angabe|unbekannt|n.v.|nvt|n.v.t.|onbekend|inconnu|non disponible|sconosciuto|desconocido|sin datos|s/d|н/д
 нет данных|unspecified|not available|not applicable|not recorded|not known|no data|no answer|<na>|(blank)|(none)
-(missing)|(empty)|(null)|empty|blank|not specified|not stated|no entry|not given|#null!|#value!|#ref!|#div/0!|#name?
+ohne angabe|o.a.|o. a.|nicht angegeben|nicht bekannt|fehlt|leer|n.b.|n.c.|nc|non renseigné|non précisé|pas de données
+s.o.|vide|n.r.|no consta|no disponible|sin información|no especificado|s.d.|vacío|non noto|non disponibile|n.p.|vuoto
+geen gegevens|niet bekend|leeg|okänd|saknas|ukendt|ukjent|mangler|tuntematon|ei tietoa|puuttuu|brak|brak danych|nieznany
+neznámé|neuvedeno|není známo|bez údajů|nincs adat|ismeretlen|necunoscut|fără date|nepoznato|άγνωστο|bilinmiyor
+неизвестно|не указано|невідомо|немає даних|неизвестен|不明|未知|不详|不詳|无|無|無し|なし|未記入|無回答|미상|없음
+غير معروف|לא ידוע|desconhecido|não informado|sem dados|n/i|teadmata|nav datu|nėra duomenų|nežinoma|không rõ|ไม่ทราบ
+tidak diketahui|(missing)|(empty)
+(null)|empty|blank|not specified|not stated|no entry|not given|#null!|#value!|#ref!|#div/0!|#name?
 """
 MISSING_CODES = frozenset(code for line in _WRITTEN.strip().split("\n") for code in line.split("|"))
 

@@ -1,0 +1,88 @@
+"""Lines of a table that are no records: headings repeated, page feet, rules, headings of sections."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping, Sequence
+from typing import Any, Literal, TypeAlias
+
+from vantric.core.counts.provenance import Note
+from vantric.core.numbers.number_format import counted
+from vantric.reading.headers import filled
+from vantric.reading.headings import one_line_name
+
+LineKind: TypeAlias = Literal["header", "page", "section"]
+_PAGE = re.compile(
+    r"[\s\-–—]*(?:(?:page|seite|blatt|p[áa]gina|pagina|strana|strona|sida|side|sivu|oldal|sayfa|стр(?:аница|\.)?|σελίδα)"
+    r"\s*(?:no\.?|nr\.?)?\s*\d+(?:\s*(?:/|of|von|de|di|sur|van|z|ze|av|af|из|от)\s*\d+)?|第\s*\d+\s*[页頁ページ]+|\d+\s*/\s*\d+"
+    r"|(?:printed|gedruckt|imprimé|impreso|stampato|generated|exported|report date|run date|druckdatum)\b.*\d{2,4}.*"
+    r"|continued(?: on next page)?|fortsetzung.*|suite.*page)[\s\-–—.]*",
+    re.IGNORECASE,
+)
+#: A rule of signs, with or without a word in it: "=====", "--- Press ---".
+_RULE = re.compile(r"\s*[=\-–—_*#~.]{3,}(?:.*[=\-–—_*#~.]{3,})?\s*")
+#: Columns of a table in which a row of one cell is the heading of a section, and how full its other rows are.
+_FEWEST_COLUMNS, _FULL = 3, 2 / 3
+#: Lines that a note names.
+_MOST_NAMED = 3
+
+
+def page_lines(rows: Mapping[int, Sequence[Any]], header: Sequence[Any]) -> dict[int, LineKind]:
+    """Return the rows that are no records.
+
+    Parameters
+    ----------
+    rows
+        Row -> its cells.
+    header
+        The cells of the heading.
+    """
+    names = [one_line_name(cell).casefold() for cell in header]
+    width = len([name for name in names if name])
+    lines: dict[int, LineKind] = {}
+    alone: list[int] = []
+    for row, cells in rows.items():
+        values = filled(cells)
+        if len(values) > 1 and _is_heading(cells, names):
+            lines[row] = "header"
+        elif len(values) == 1 and width > 1 and isinstance(values[0], str):
+            if _PAGE.fullmatch(values[0]) or _RULE.fullmatch(values[0]):
+                lines[row] = "page"
+            else:
+                alone.append(row)
+    others = [len(filled(cells)) for row, cells in rows.items() if row not in lines and row not in alone]
+    if width >= _FEWEST_COLUMNS and others and min(others) >= _FULL * width:
+        lines |= dict.fromkeys(alone, "section")
+    return lines
+
+
+def _is_heading(cells: Sequence[Any], names: Sequence[str]) -> bool:
+    """Whether a row repeats the heading, whatever its case and blanks."""
+    return [one_line_name(cell).strip().casefold() for cell in cells] == list(names)
+
+
+def notes_on(place: str, unit: str, lines: Mapping[int, LineKind], numbers: Mapping[int, int]) -> list[Note]:
+    """Return the notes on rows that are left out since they are no records.
+
+    Parameters
+    ----------
+    place, unit
+        What messages call the source and a row of it.
+    lines
+    numbers
+        Row -> the number that people know it by.
+    """
+    notes = []
+    for kind, code, text in (
+        ("header", "header-again", "the header is repeated in {}; left out there"),
+        ("page", "page-lines", "{} of page feet and rules, left out: {}"),
+        ("section", "section-lines", "{} that hold a label and nothing else, taken for headings of sections: {}"),
+    ):
+        rows = [row for row, value in lines.items() if value == kind]
+        if rows:
+            named = ", ".join(str(numbers[row]) for row in rows[:_MOST_NAMED])
+            named += f" and {len(rows) - _MOST_NAMED} more" if len(rows) > _MOST_NAMED else ""
+            amount = counted(len(rows), unit)
+            shown = text.format(f"{unit} {named}") if kind == "header" else text.format(amount, f"{unit} {named}")
+            notes.append(Note(code, f"{place}: {shown}"))
+    return notes
