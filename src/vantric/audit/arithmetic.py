@@ -399,7 +399,7 @@ def _finding(table: SheetTable, parted: SplitRows, column: ExpectedColumn, cause
     if cause.words.startswith(COMMON) and len(rows) == len(parted.body) and not claims:
         make, code = warning, "other-base"
         message = f"{heading} is of another base than the sum of the rows: {cause.words}; of what?"
-        fix = "state the base beside the percents (--percent-base), or divide by the sum of the rows"
+        fix = "state the base beside the percents with percent_base, or divide by the sum of the rows"
     return make(
         code, message=f"{table.where}{message}{formulas}", fix=fix, where=f"{rows[0].place}, {heading}", cells=cells
     )

@@ -295,11 +295,11 @@ def audit_book(path: Path, opening: ReadSettings) -> AuditedBook:
         what = (
             f"{quoted(logs)} {'has' if len(logs) == 1 else 'have'} more than {_MOST_ROWS:,} rows, as a log: the cells "
         )
-        notes.append(Note("long-sheet", f"{what}were not worked out again", "note", "review it with --by and --count"))
+        notes.append(Note("long-sheet", f"{what}were not worked out again", "note", "review it with by= and count="))
     if len(sheets) > _MOST_SHEETS:
         first = sheets[_MOST_SHEETS].name
         what = f"{len(sheets) - _MOST_SHEETS:,} of {len(sheets):,} sheets were not looked at, from '{first}' on"
-        notes.append(Note("unread-sheets", what, "note", "name those in question: --sheet NAME"))
+        notes.append(Note("unread-sheets", what, "note", "name those in question with sheet="))
     if book.unread:
         text = listed(list(book.unread), most=_MOST_TOLD)
         what = f"formulas without a saved result cannot be worked out here: {text}"

@@ -22,11 +22,13 @@ if TYPE_CHECKING:
 F = TypeVar("F", "Finding", "Note")
 
 #: Options that messages name in Python's spelling and the command line in its own.
-_READING = "read_numbers|read_dates|keep_totals|leave_out|fill_down|visible_only"
-#: How a message names the options of reading, as they are written in Python.
-_SAID = re.compile(
-    rf"\b({_READING}|na|cells|sheet|header|count|per)=(True|False|\"[^\"]*\"|'[^']*')|\b({_READING})\b(?!=)"
+_READING = "read_numbers|read_dates|keep_totals|leave_out|fill_down|visible_only|percent_base|merge_spellings"
+_OTHERS = (
+    "na|cells|sheet|header|count|per|by|keep|fold_below|separator|last|split|before|after|weight|secondary_zero|secondary"
+    "|bar_width|gap|planned|actual|ties|date|encoding|split_columns|rename"
 )
+#: How a message names the options of reading, as they are written in Python.
+_SAID = re.compile(rf"\b({_READING}|{_OTHERS})=(True|False|\"[^\"]*\"|'[^']*'|[0-9.]+)?|\b({_READING})\b(?!=)")
 
 
 def in_flags(message: str) -> str:

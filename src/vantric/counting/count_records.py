@@ -40,7 +40,7 @@ _LABEL, _COUNT = "label", "count"
 _COLUMNS = ("by", "count", "by_columns", "unique", "weight", "date")
 #: Options that ready labels can have.
 _OF_LABELS = ("na", "keep_totals", "leave_out")
-_EVERY = (*_COLUMNS, "separator", "merge_spellings", "families")
+_EVERY = (*_COLUMNS, "separator", "merge_spellings", "families", "rename")
 
 
 def count_source(

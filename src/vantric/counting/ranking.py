@@ -114,7 +114,7 @@ def _parts(
 ) -> Comparison:
     split, before, after = sides.split, sides.before, sides.after
     if split is None or before is None or after is None:
-        raise CountError("one source is divided by a column: give --split, --before and --after, or two sources")
+        raise CountError("one source is divided by a column: give split=, before= and after=, or two sources")
     if sides.period and sides.per is not None:
         raise CountError("rates of two periods need their exposures as numbers of two sources: leave period or per out")
     table = cross(sources[0], counting, opening, split=split, period=sides.period)
@@ -131,7 +131,7 @@ def _two(
     if sides.period is not None:
         raise CountError("a period divides a column of one source: leave it out, or give one source and split")
     if sides.split is not None:
-        raise CountError("two sources are before and after already: leave --split out")
+        raise CountError("two sources are before and after already: leave split= out")
     before, after = (count_source(source, counting, opening) for source in sources)
     exposures, of = exposures_of(tuple(sources), opening, sides.per)
     names, name = (sides.before or "Before", sides.after or "After"), sides.per_name or of
@@ -208,12 +208,12 @@ def _levels(
     if by_family:
         cells, more = _with_family(cells, counting)
         remarks += more.remarks
-    elif counting.merge_spellings or counting.families is not None:
+    elif counting.merge_spellings or counting.families is not None or counting.rename:
         cells, more = _renamed(cells, counting)
         remarks += more.remarks
     origin = origin_of(records, counting, sum(cell.rows for cell in cells), remarks)
     # The labels have their new names already.
-    seconds = replace(counting, families=None, in_order=False)
+    seconds = replace(counting, families=None, rename={}, in_order=False)
 
     def tally_at(path: tuple[str, ...]) -> Tally:
         # Grouped once by all columns; every level is a sum over these groups.
@@ -240,7 +240,12 @@ def _levels(
 
 def _with_family(cells: list[_Cell], counting: CountSettings) -> tuple[list[_Cell], Relabeling]:
     """Put the family of the first label before it; where spellings are merged, the labels are merged too."""
-    cells, merged = _renamed(cells, replace(counting, families=None)) if counting.merge_spellings else (cells, None)
+    is_renamed = counting.merge_spellings or counting.rename
+    cells, merged = _renamed(cells, replace(counting, families=None)) if is_renamed else (cells, None)
+        _renamed(cells, replace(counting, families=None))
+        if counting.merge_spellings or counting.rename
+        else (cells, None)
+    )
     # Named after spellings are merged, or a family would be asked for each of them.
     amounts = frequencies((cell.labels[0], cell.amount) for cell in cells)
     families = relabeling(amounts, merge_spellings=False, families=naming(counting)["families"])

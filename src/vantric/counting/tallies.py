@@ -80,7 +80,7 @@ def outer_labels(records: Records, by: str, cells: Iterable[tuple[str | None, in
                 "has" if blank == 1 else "have",
             ),
             "warning",
-            f"if a label holds for the records below it, say fill_down='{by}' (--fill-down)",
+            f"if a label holds for the records below it, say fill_down='{by}'",
         )
     ]
 
@@ -101,7 +101,7 @@ def counts_beside(records: Records, by: str, rows: int) -> list[Note]:
             f"{records.place}: each label of '{by}' stands once and counts as 1, and {named} "
             f"{'holds' if len(beside) == 1 else 'hold'} numbers beside it: are these the counts?",
             "warning",
-            f"say count='{beside[0]}' (--count) to add them up",
+            f"say count='{beside[0]}' to add them up",
         )
     ]
 
@@ -125,7 +125,7 @@ def mixed_units(records: Records, counted: Iterable[str | None]) -> list[Note]:
             f"{records.place}: '{amounts[0]}' is added up, and '{beside}' beside it says "
             f"{quoted(sorted(groups.values()))}: amounts of different units do not add up",
             "warning",
-            "count one unit at a time (--where), or bring all amounts to one unit",
+            "count one unit at a time, or bring all amounts to one unit",
         )
     ]
 
@@ -230,7 +230,7 @@ def _tally(records: Records, counting: CountSettings, remarks: Sequence[Note]) -
 
 def renamed(groups: Groups, counting: CountSettings) -> tuple[Relabeling, Groups]:
     """Return the new names of labels, and the groups under them."""
-    if not counting.merge_spellings and counting.families is None:
+    if not counting.merge_spellings and counting.families is None and not counting.rename:
         return Relabeling({}), groups
     rename = relabeling(frequencies((label, amount) for label, _, amount in groups), **naming(counting))
     return rename, [(None if label is None else rename(label), count, amount) for label, count, amount in groups]
@@ -294,7 +294,7 @@ def naming(counting: CountSettings) -> dict[str, Any]:
     families = counting.families
     if isinstance(families, str | Path):
         families = read_families(Path(families))
-    return {"merge_spellings": counting.merge_spellings, "families": families}
+    return {"merge_spellings": counting.merge_spellings, "families": families, "rename": counting.rename}
 
 
 def what_is_counted(counting: CountSettings) -> str:

@@ -35,9 +35,9 @@ def trends_in(data: Any, settings: TrendSettings, counting: CountSettings, openi
     from vantric.core.statistics import trends_of
 
     if counting.date is None:
-        raise ColumnError("a trend is over a column of dates: name it with date (--date)")
+        raise ColumnError("a trend is over a column of dates: name it with date")
     if counting.by is None:
-        raise ColumnError("a trend is of the labels of a column: name it with by (--by)")
+        raise ColumnError("a trend is of the labels of a column: name it with by")
     data = materialized(data)  # what can be read once is read twice
     table = cross(data, counting, opening, split=counting.date, period=settings.period)
     measure = settings.measure or ("frequency" if settings.per is None else "rate")

@@ -319,7 +319,7 @@ def partial_remark(records: Records, pairs: Sequence[tuple[str, str]], *, drawn:
     message = f"{records.place}: {text}: {verb} not complete"
     if not drawn:
         return [Note("partial-period", message)]
-    return [Note("partial-period", message, "warning", "leave it out (--where), or say so beside the chart")]
+    return [Note("partial-period", message, "warning", "leave it out, or say so beside the chart")]
 
 
 def partial_ends(ends: tuple[date, date] | None, period: str, *, gap: float = 0.0) -> list[tuple[str, str]]:

@@ -10,7 +10,7 @@ from typing import Literal, TypeAlias
 
 from vantric.core.counts.ordering import Measured, RankSettings, read_names
 from vantric.core.numbers.periods import Period
-from vantric.errors import ColumnError, unknown_column
+from vantric.errors import ColumnError, OptionError, unknown_column
 from vantric.options import NOTHING, Options, known_options, option
 
 Missing: TypeAlias = Literal["exclude", "category"]
@@ -145,6 +145,17 @@ CELLS: tuple[str, ...] = tuple(known_options(CellRules))
 TOTALS: tuple[tuple[str, object], ...] = (("keep_totals", False), ("keep_totals", True))
 
 
+def read_families_option(text: str) -> Mapping[str, str] | Path:
+    """Return the path of a file of families, or the families of a few labels: ``Crack=Firing,Chip=Handling``."""
+    if "=" not in text or Path(text).exists():
+        return Path(text)
+    pairs = [part.rpartition("=") for part in read_names(text)]
+    wrong = next((part for part in pairs if not (part[0].strip() and part[2].strip())), None)
+    if wrong is not None:
+        raise OptionError(f"families are a file, or pairs such as Crack=Firing,Chip=Handling, not '{text}'", value=text)
+    return {label.strip(): family.strip() for label, _, family in pairs}
+
+
 class CountSettings(Options, section="What is counted"):
     """What is counted.
 
@@ -173,7 +184,13 @@ class CountSettings(Options, section="What is counted"):
     unique: str | None = option(None, "A column of units: each unit counts once in a category.", metavar="COL")
     merge_spellings: bool = option(False, "Merge labels that differ only in case, spaces or Unicode form.")
     families: Mapping[str, str] | Path | None = option(
-        None, "A file that maps labels to families: CSV, JSON or TOML.", metavar="FILE"
+        None,
+        "A file that maps labels to families: CSV, JSON or TOML; or a few pairs, LABEL=FAMILY,LABEL=FAMILY.",
+        metavar="FILE",
+        read=read_families_option,
+    )
+    rename: Mapping[str, str] = option(
+        {}, "A label under another name; several under one name are one category.", metavar="OLD=NEW"
     )
     missing: Missing = option("exclude", "Leave out records without a label, or count them as (missing).")
     date: str | None = option(None, "A column of dates: results state its first and its last day.", metavar="COL")
@@ -254,7 +271,7 @@ class ParetoSettings(SplitSettings, Rates, RankSettings):
 class TrendSettings(RateUnits, section="Over time"):
     """What is looked at over the periods, and how."""
 
-    period: Period = option("month", "The calendar period of the column of dates (--date).")
+    period: Period = option("month", "The calendar period of the column of dates that date names.")
     categories: tuple[str, ...] = option(
         (), "A category to look at; the vital few if none is named.", metavar="LABEL", flag="--category", read=one_name
     )

@@ -11,7 +11,8 @@ from vantric.core.counts.provenance import Note
 from vantric.core.messages.message import Joined, Remark
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.label_order import natural_key
-from vantric.core.numbers.number_format import distinct_lines, quoted
+from vantric.core.numbers.number_format import distinct_lines, listed, one_line, quoted
+from vantric.errors import SourceError, unknown
 
 #: What people write where nothing is known, in many languages.
 _WRITTEN = """
@@ -87,7 +88,11 @@ class Relabeling:
 
 
 def relabeling(
-    frequencies: Mapping[str, Number], *, merge_spellings: bool = False, families: Mapping[str, str] | None = None
+    frequencies: Mapping[str, Number],
+    *,
+    merge_spellings: bool = False,
+    families: Mapping[str, str] | None = None,
+    rename: Mapping[str, str] | None = None,
 ) -> Relabeling:
     """Decide the names of labels.
 
@@ -101,6 +106,13 @@ def relabeling(
     families
         Label -> family; labels without one keep their names. With `merge_spellings`, how a label is spelled there does
         not matter either.
+    rename
+        Label -> what it is called in its place; each must be there.
+
+    Raises
+    ------
+    SourceError
+        If a label that is renamed is not there.
     """
     names = {label: label for label in frequencies}
     remarks: list[Note] = []
@@ -108,6 +120,10 @@ def relabeling(
         merges = _merges(frequencies)
         names = {label: merges.get(same_spelling(label), label) for label in frequencies}
         remarks += _merge_remarks(names, frequencies)
+    if rename:
+        names = _renamed(names, rename, merge_spellings=merge_spellings)
+        texts = [f"'{one_line(old)}' is '{one_line(new)}'" for old, new in rename.items()]
+        remarks.append(Note("renamed", f"labels are renamed: {listed(texts)}"))
     if families is not None:
         family_of = dict(families)
         if merge_spellings:
@@ -119,6 +135,22 @@ def relabeling(
             remarks.append(Note("no-family", f"no family is given for {quoted(strays)}: they keep their names"))
     changed = {label: name for label, name in names.items() if name != label}
     return Relabeling(changed, tuple(remarks))
+
+
+def _renamed(names: Mapping[str, str], rename: Mapping[str, str], *, merge_spellings: bool) -> dict[str, str]:
+    """Return the names of labels with those that the user gives; a label is known by its own or its merged spelling."""
+    there = {*names, *names.values()}
+    spelled = {same_spelling(label) for label in there} if merge_spellings else there
+    for old in rename:
+        if (same_spelling(old) if merge_spellings else old) not in spelled:
+            raise unknown(SourceError, f"there is no label '{one_line(old)}' to rename", old, sorted(there))
+    new = {same_spelling(old) if merge_spellings else old: name for old, name in rename.items()}
+
+    def name_of(label: str, name: str) -> str:
+        keys = [same_spelling(text) for text in (label, name)] if merge_spellings else [label, name]
+        return next((new[key] for key in keys if key in new), name)
+
+    return {label: name_of(label, name) for label, name in names.items()}
 
 
 #: Signs that nobody sees: soft hyphens, joiners, marks of direction, selectors of a form.

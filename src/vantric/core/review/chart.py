@@ -93,7 +93,7 @@ def _starts_above(chart: Chart) -> list[Finding]:
         note(
             "secondary-without-zero",
             message=Remark("the secondary axis {}: heights on it are differences, not amounts", end),
-            fix="include zero (secondary_zero=True, --secondary-zero) if amounts are to be compared",
+            fix="include zero (secondary_zero=True) if amounts are to be compared",
             where="secondary axis",
         )
     ]
@@ -219,7 +219,7 @@ def _flat(chart: Chart, side: str) -> list[Finding]:
             "flat-series",
             message=f"{quoted(flat)} {'uses' if len(flat) == 1 else 'use'} less than a tenth of the height of the "
             f"{side} axis",
-            fix="put it on the secondary axis (secondary=, --secondary), or into a chart of its own",
+            fix="put it on the secondary axis (secondary=), or into a chart of its own",
             where=f"{side} axis",
         )
     ]

@@ -54,7 +54,7 @@ def _unlike_periods(comparison: Comparison) -> list[Finding]:
                 comparison.after_name,
                 Written(counted(after, "day")),
             ),
-            fix="compare periods of one length, percents, or rates (per=, --per)",
+            fix="compare periods of one length, percents, or rates (per=)",
             where=comparison.before.origin.by or "labels",
         )
     ]
@@ -76,7 +76,7 @@ def _uneven(comparison: Comparison) -> list[Finding]:
         note(
             "uneven-totals",
             message="the two totals differ by half or more: a change in frequency may be a change in the work done",
-            fix="compare percents, or add an exposure column (per=, --per) and compare rates",
+            fix="compare percents, or add an exposure column (per=) and compare rates",
             where=comparison.before.origin.by or "labels",
         )
     ]
@@ -151,7 +151,7 @@ def _turned(table: Crosstab) -> list[Finding]:
             "stratum-reversal",
             message=f"{quoted([strata.reversals[0].first])} leads overall, but not in every part: "
             f"{listed(texts, most=_MOST)} (statistically significant)",
-            fix="name the vital few of each part (--where, or --panels), not of the whole alone",
+            fix="name the vital few of each part, not of the whole alone",
             where=table.split,
         )
     ]

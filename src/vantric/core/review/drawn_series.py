@@ -79,7 +79,7 @@ def several_units(chart: Chart) -> list[Finding]:
             warning(
                 "several-units",
                 message=f"series of different units share the {side} axis: {names}",
-                fix="put one of them on the other axis (secondary=, --secondary), or into a chart of its own",
+                fix="put one of them on the other axis (secondary=), or into a chart of its own",
                 where=f"{side} axis",
             )
         ]
@@ -411,7 +411,7 @@ def _hidden_bars(chart: Chart) -> list[Finding]:
         warning(
             "hidden-bars",
             message=f"bars of {quoted(hidden)} are hidden behind others",
-            fix="make the bars in front narrower (bar_width=, --bar-width), or group them",
+            fix="make the bars in front narrower (bar_width=), or group them",
             where="bars",
         )
     ]

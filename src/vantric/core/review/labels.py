@@ -93,7 +93,7 @@ def total_asked(question: str) -> Finding:
     return warning(
         "total-as-category",
         message=what,
-        fix="leave that row out of the source (keep_totals=False, --no-keep-totals), or count it (--keep-totals)",
+        fix="leave that row out of the source (keep_totals=False), or count it (keep_totals=True)",
         where="labels",
     )
 
@@ -107,8 +107,7 @@ def _total(tally: Tally, label: str, why: str, *, sure: bool) -> Finding:
     return make(
         "total-as-category",
         message=f"'{one_line(label, longest=40)}' is counted as a category, {why}",
-        fix="leave that row out of the source (keep_totals=False, --no-keep-totals): it is in the sum that every "
-        "percent is divided by",
+        fix="leave that row out of the source (keep_totals=False): it is in the sum that every percent is divided by",
         where=tally.origin.by or "labels",
     )
 
@@ -160,7 +159,7 @@ def several_labels(tally: Tally) -> list[Finding]:
                     "several-labels",
                     message=f"cells seem to hold several labels, such as {quoted(list(several)[:2])}, and each is "
                     "counted as one",
-                    fix=f"name the delimiter between them: separator='{sign}' (--separator '{sign}')",
+                    fix=f"name the delimiter between them: separator='{sign}'",
                     where=tally.origin.by or "labels",
                 )
             ]
@@ -184,7 +183,7 @@ def nothing_first(tally: Tally) -> list[Finding]:
             warning(
                 "unknown-first",
                 message=Remark("{}, '{}' ({}), says that nothing is known: it is no cause", first, text, share),
-                fix=f'count it as missing (na="{text}", --na), and find out what these records are',
+                fix=f'count it as missing (na="{text}"), and find out what these records are',
                 where=where,
             )
         ]
@@ -193,7 +192,7 @@ def nothing_first(tally: Tally) -> list[Finding]:
             warning(
                 "rest-first",
                 message=Remark("the largest category, '{}' ({}), is a catch-all; not actionable", text, share),
-                fix=f'count it by what it is made of, or put it last (last="{text}", --last) and say how large it is',
+                fix=f'count it by what it is made of, or put it last (last="{text}") and say how large it is',
                 where=where,
             )
         ]

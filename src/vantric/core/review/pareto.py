@@ -80,7 +80,7 @@ def _flat(table: ParetoTable) -> list[Finding]:
             "flat-profile",
             message=f"there may be no vital few: {table.size} equally likely categories would differ as much by chance "
             f"(chi-square, {p_words(even.p)})",
-            fix="look for another column to count by, or weigh the records by cost or time (weight=, --weight)"
+            fix="look for another column to count by, or weigh the records by cost or time (weight=)"
             if many
             else "wait for more records before you name the vital few",
             where=table.origin.by or "labels",
@@ -106,7 +106,7 @@ def _rates_unsure(table: ParetoTable) -> list[Finding]:
             "unsure-rates",
             message=f"the ranking by rate is not sure: {first} has the highest rate, and may by chance be "
             f"anything up to rank {worst} of {table.size}",
-            fix="show the intervals (--intervals, certainty()), and do not act on a rank that they do not bear",
+            fix="show the intervals, and do not act on a rank that they do not bear",
             where=table.origin.by or "labels",
         )
     ]
@@ -126,7 +126,7 @@ def _rest_above_vital(table: ParetoTable) -> list[Finding]:
         warning(
             "rest-above-vital",
             message=Remark("“{}” ({}) is larger than a vital category ({})", one_line(rest.label), value, least),
-            fix="keep more categories (keep=, --keep), or say what is in the rest",
+            fix="keep more categories (keep=), or say what is in the rest",
             where=table.origin.by or "labels",
         )
     ]
@@ -280,7 +280,7 @@ def _many_categories(table: ParetoTable) -> list[Finding]:
         note(
             "many-categories",
             message=f"{len(table)} categories: a chart has no room for every label",
-            fix="fold the small ones into one: keep=20 (--keep 20), or fold_below=1 (--fold-below 1)",
+            fix="fold the small ones into one: keep=20, or fold_below=1",
             where=table.origin.by or "labels",
         )
     ]

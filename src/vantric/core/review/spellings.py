@@ -47,9 +47,9 @@ def similar_labels(tally: Tally) -> list[Finding]:
     if any(label.translate(UNSEEN) != label for group in groups for label in group):
         what = "case, spaces or signs that nobody sees"
     if plain:
-        merged = f"{merged}; or merge them (merge_spellings=, --merge-spellings)"
+        merged = f"{merged}; or merge them (merge_spellings=)"
     else:
-        what, merged = "case, spaces or punctuation", f"{merged}; --merge-spellings does not merge punctuation"
+        what, merged = "case, spaces or punctuation", f"{merged}; merge_spellings does not merge punctuation"
     return [
         warning(
             "similar-labels",
