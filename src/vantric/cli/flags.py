@@ -235,7 +235,7 @@ def from_text(option: Option, text: Any) -> Any:
     if str in kinds:
         return text if option.declared.read is None else option.declared.read(text)
     if Path in kinds:
-        return Path(text)
+        return Path(text) if option.declared.read is None else option.declared.read(text)
     for kind in (int, float):
         if kind in kinds or (kind is int and float in kinds):
             try:

@@ -242,10 +242,6 @@ def _with_family(cells: list[_Cell], counting: CountSettings) -> tuple[list[_Cel
     """Put the family of the first label before it; where spellings are merged, the labels are merged too."""
     is_renamed = counting.merge_spellings or counting.rename
     cells, merged = _renamed(cells, replace(counting, families=None)) if is_renamed else (cells, None)
-        _renamed(cells, replace(counting, families=None))
-        if counting.merge_spellings or counting.rename
-        else (cells, None)
-    )
     # Named after spellings are merged, or a family would be asked for each of them.
     amounts = frequencies((cell.labels[0], cell.amount) for cell in cells)
     families = relabeling(amounts, merge_spellings=False, families=naming(counting)["families"])
