@@ -30,14 +30,7 @@ from vantric.counting.tallies import (
 )
 from vantric.counting.total_rows import TotalSearch, most_frequent, without_totals
 from vantric.errors import ColumnError
-from vantric.reading.dates import (
-    check_period,
-    first_and_last,
-    partial_ends,
-    partial_remark,
-    period_of,
-    periods_between,
-)
+from vantric.reading.dates import check_period, first_and_last, partial_ends, partial_remark, period_of, periods_between
 from vantric.reading.headings import label_text
 from vantric.reading.records import Records
 from vantric.reading.settings import CountSettings

@@ -14,16 +14,18 @@ from vantric.engines.condition_growth import RULES, check_growth
 from vantric.engines.duckdb_engine import DuckDBEngine, literal
 from vantric.engines.file_parts import Part
 from vantric.errors import SourceError
-from vantric.reading.dates import AmbiguousDateError, day_of, order_of, read_date
 from vantric.reading.number_style import is_number
 from vantric.reading.records import Group
+from vantric.reading.written_dates import AmbiguousDateError, Order, day_of, order_of, read_date
 
 #: Cells in which a style of dates is looked for, and how many different ones are read.
 _SAMPLE, _MOST_SHOWN = 20_000, 200
 
 
-def day_lookup(ask: Callable[[str], list[Group]], part: Part, name: str, table: str, message: str | None) -> str | None:
-    """Return the SQL of the days in a column of text; None if it is no column of dates.
+def day_lookup(
+    ask: Callable[[str], list[Group]], part: Part, name: str, table: str, message: str | None
+) -> tuple[str, Order] | None:
+    """Return the SQL of the days in a column of text, and their order; None if it is no column of dates.
 
     Every different cell is read once, and looked up in a table of its day.
 
@@ -58,7 +60,7 @@ def day_lookup(ask: Callable[[str], list[Group]], part: Part, name: str, table: 
         return None
     rows = ", ".join(f"({literal(text)}, DATE '{day}')" for text, day in days)
     ask(f"CREATE TEMP TABLE {table} AS SELECT * FROM (VALUES {rows}) AS known(cell, day)")
-    return f"(SELECT day FROM {table} WHERE cell = {value})"
+    return f"(SELECT day FROM {table} WHERE cell = {value})", order
 
 
 #: Signs of a condition: the parser's time grows faster than its length.

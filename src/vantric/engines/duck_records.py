@@ -21,6 +21,7 @@ from vantric.errors import SourceError
 from vantric.reading.headings import BETWEEN
 from vantric.reading.records import Group, PlacedRow
 from vantric.reading.settings import ReadSettings, check_columns
+from vantric.reading.written_dates import in_iso
 
 INTEGERS = re.compile(r"U?(TINY|SMALL|BIG)?INT(EGER)?|HUGEINT|UHUGEINT")
 #: Types whose sum depends on the order in which it is added up.
@@ -123,11 +124,10 @@ class ConditionedFiles(TypedNumbers):
             typed = identifier(name)[1:-1].casefold()
             if part.columns[name] != identifier(name) and typed in self.where.casefold():
                 named.append(f"{self._typed(part, name)} AS {identifier(name)}")
+        where = in_iso(self.where, self.__dict__["_date_order"]) if "_date_order" in self.__dict__ else self.where
         label = None if self._labeled is None else part.columns[self._labeled]
-        unknown = (
-            "" if label is None else (f" OR (({self.where}\n) IS NULL AND coalesce(trim({label}::VARCHAR), '') = '')")
-        )
-        return f"(SELECT {', '.join([raw, *named])} FROM {part.table}) WHERE (({self.where}\n){unknown})"
+        unknown = "" if label is None else (f" OR (({where}\n) IS NULL AND coalesce(trim({label}::VARCHAR), '') = '')")
+        return f"(SELECT {', '.join([raw, *named])} FROM {part.table}) WHERE (({where}\n){unknown})"
 
     def _typed(self, part: Part, name: str) -> str:
         """Return the SQL of a text column as the numbers or dates it holds, so that a condition can compare them."""
@@ -148,7 +148,8 @@ class ConditionedFiles(TypedNumbers):
         days = day_lookup(self._ask, part, name, table, self.rules.read_dates)
         if days is not None:
             self._tables.append(table)
-            return days
+            self.__dict__["_date_order"] = days[1]
+            return days[0]
         styled = self._styled(name)
         return part.columns[name] if styled is None else f"CAST({number_sql(styled, value)} AS DECIMAL(38, 9))"
 

@@ -1,251 +1,17 @@
-"""Dates as people write them, read in one style for a whole column, and the calendar period each belongs to."""
+"""The calendar periods of the dates of a column: which there are, which are partial, and what is wrong with a date."""
 
 from __future__ import annotations
 
-import re
-from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass
-from datetime import date, datetime, timedelta
-from typing import Any, Literal, TypeAlias
+from collections.abc import Callable, Sequence
+from datetime import UTC, date, datetime, timedelta
+from typing import Any
 
 from vantric.core.counts.provenance import Note
-from vantric.core.numbers.label_order import month_words, plain_word
 from vantric.core.numbers.periods import PERIODS, every_period, period_label, period_start
-from vantric.errors import OptionError, SourceError, unknown
+from vantric.errors import SourceError, unknown
 from vantric.reading.headings import is_blank
 from vantric.reading.records import Records
-
-#: Which comes first where a date is written in numbers: the day or the month; None if that is not known.
-Order: TypeAlias = Literal["day", "month"] | None
-#: A time behind a date: it is read and not counted by.
-_TIME = r"(?:[T ,]\s*\d{1,2}[:.]\d{2}(?:[:.]\d{2}(?:[.,]\d+)?)?\s*(?:[AaPp]\.?[Mm]\.?)?\s*(?:Z|UTC|[+-]\d{2}:?\d{2})?)?"
-#: A weekday before a date.
-_WEEKDAY = r"(?:[^\W\d_]{2,12}\.?,?\s+)?"
-#: 2026-03-04, 2026/3/4, 2026.3.4: one reading only.
-_YEAR_FIRST = re.compile(
-    rf"(?P<y>\d{{4}})(?P<s>[-/.])(?P<m>\d{{1,2}})(?P=s)(?P<d>\d{{1,2}}){_TIME}|"
-    r"(?P<y2>\d{4})[-/](?P<m2>\d{1,2})"
-)
-#: 20260304: only as such a year, or numbers would be dates.
-_SOLID = re.compile(r"(?P<y>(?:19|20)\d{2})(?P<m>0[1-9]|1[0-2])(?P<d>0[1-9]|[12]\d|3[01])")
-#: 3/4/2026: day or month first, decided by the whole column.
-_NUMBERS = re.compile(
-    rf"{_WEEKDAY}(?P<a>\d{{1,2}})(?P<s>[/.-])\s?(?P<b>\d{{1,2}})(?P=s)\s?(?P<y>\d{{4}}|\d{{2}}){_TIME}"
-)
-#: 3/2026.
-_MONTH_YEAR = re.compile(r"(?P<m>\d{1,2})[/.-](?P<y>\d{4})")
-#: 4 March 2026, 4. März 26.
-_DAY_NAME = re.compile(
-    rf"{_WEEKDAY}(?P<d>\d{{1,2}})\.?(?:st|nd|rd|th)?[\s./-]*(?:de\s+)?(?P<n>[^\W\d_]{{3,15}})\.?,?"
-    rf"[\s./-]*(?:de\s+)?"
-    rf"(?P<y>\d{{4}}|'?\d{{2}}){_TIME}"
-)
-#: March 4, 2026.
-_NAME_DAY = re.compile(
-    rf"{_WEEKDAY}(?P<n>[^\W\d_]{{3,15}})\.?\s+(?P<d>\d{{1,2}})(?:st|nd|rd|th)?,?\s+(?P<y>\d{{4}}){_TIME}"
-)
-#: March 2026, Mar-26.
-_NAME_YEAR = re.compile(
-    r"(?P<n>[^\W\d_]{3,15})\.?[\s./'-]*(?P<y>\d{4}|\d{2})|(?P<y2>\d{4})[\s./-]*(?P<n2>[^\W\d_]{3,15})\.?"
-)
-#: 2026-W10, as ISO 8601 numbers weeks.
-_WEEK = re.compile(r"(?P<y>\d{4})-?W(?P<w>0[1-9]|[1-4]\d|5[0-3])")
-#: 2026 Q1, Q1/2026.
-_QUARTER = re.compile(r"(?P<y>\d{4})[\s/-]?Q(?P<q>[1-4])|Q(?P<q2>[1-4])[\s/-]?(?P<y2>\d{4})")
-#: Chinese, Japanese and Korean dates.
-_EAST = re.compile(r"(?P<y>\d{4})\s*[年년]\s*(?P<m>\d{1,2})\s*[月월]\s*(?:(?P<d>\d{1,2})\s*[日일])?")
-
-
-class AmbiguousDateError(ValueError):
-    """A column of dates could be of either order; `asks` are the answers between which the user can choose."""
-
-    def __init__(self, message: str, *, asks: Iterable[tuple[str, object]] = ()) -> None:
-        super().__init__(message)
-        self.asks = tuple(asks)
-
-
-@dataclass(frozen=True)
-class WrittenDate:
-    """A date as it is written.
-
-    Attributes
-    ----------
-    year, month, day
-        A month alone is its first day.
-    order
-        Which of the numbers comes first, if it is fixed; ``"either"`` if month and day could be exchanged.
-    """
-
-    year: int
-    month: int
-    day: int
-    either: bool = False
-    fixed: Order = None
-
-    def on(self, order: Order) -> date:
-        """Return the day, its first number a day or a month."""
-        if self.either and order == "month":
-            return date(self.year, self.day, self.month)
-        return date(self.year, self.month, self.day)
-
-
-def read_date(text: str) -> WrittenDate | None:
-    """Return a date taken apart; None if it is none."""
-    plain = " ".join(text.split())
-    for form, read in _FORMS:
-        match = form.fullmatch(plain)
-        date = read(match) if match else None
-        if date is not None:
-            return date
-    return None
-
-
-def _full_year(text: str) -> int:
-    number = int(text.strip("'"))
-    return number if number > 99 else number + (2000 if number < 69 else 1900)
-
-
-def _plain(match: re.Match[str]) -> WrittenDate | None:
-    words = match.groupdict()
-    return _valid(int(words["y"] or words["y2"]), int(words["m"] or words["m2"]), int(words.get("d") or 1))
-
-
-def _numbers(match: re.Match[str]) -> WrittenDate | None:
-    first, second, year = int(match["a"]), int(match["b"]), _full_year(match["y"])
-    if match["s"] == ".":  # with points the day stands first, everywhere
-        return _valid(year, second, first)
-    if first > 12:
-        date = _valid(year, second, first)
-        return date and WrittenDate(date.year, date.month, date.day, fixed="day")
-    if second > 12:
-        date = _valid(year, first, second)
-        return date and WrittenDate(date.year, date.month, date.day, fixed="month")
-    return WrittenDate(year, second, first, either=True) if first and second else None
-
-
-def _week(match: re.Match[str]) -> WrittenDate | None:
-    try:
-        day = date.fromisocalendar(int(match["y"]), int(match["w"]), 1)
-    except ValueError:  # week 53 of a year that has 52
-        return None
-    return WrittenDate(day.year, day.month, day.day)
-
-
-def _quarter(match: re.Match[str]) -> WrittenDate | None:
-    return _valid(int(match["y"] or match["y2"]), 3 * int(match["q"] or match["q2"]) - 2, 1)
-
-
-def _named(match: re.Match[str]) -> WrittenDate | None:
-    words = match.groupdict()
-    month = month_words().get(plain_word(words["n"] or words.get("n2") or ""))
-    if month is None:
-        return None
-    return _valid(_full_year(words["y"] or words.get("y2") or ""), month, int(words.get("d") or 1))
-
-
-def _valid(year: int, month: int, day: int) -> WrittenDate | None:
-    try:
-        date(year, month, day)
-    except ValueError:  # 30 February: this style does not fit
-        return None
-    return WrittenDate(year, month, day)
-
-
-_FORMS: tuple[tuple[re.Pattern[str], Callable[[re.Match[str]], WrittenDate | None]], ...] = (
-    (_YEAR_FIRST, _plain),
-    (_SOLID, _plain),
-    (_NUMBERS, _numbers),
-    (_MONTH_YEAR, _plain),
-    (_DAY_NAME, _named),
-    (_NAME_DAY, _named),
-    (_NAME_YEAR, _named),
-    (_EAST, _plain),
-    (_WEEK, _week),
-    (_QUARTER, _quarter),
-)
-
-
-def order_of(values: Iterable[Any], text: str | None) -> Order:
-    """Return which comes first in a column of dates.
-
-    Parameters
-    ----------
-    values
-        Different cells; what is no date is passed over.
-    text
-        What the user says by example.
-
-    Raises
-    ------
-    AmbiguousDateError
-        If either could, or both do: its message shows cells.
-    """
-    if text is not None:
-        return read_order(text)
-    texts: dict[str, str] = {}
-    either = ""
-    for value in values:
-        date = read_date(value) if isinstance(value, str) else None
-        if date is None:
-            continue
-        if date.fixed is not None:
-            texts.setdefault(date.fixed, value.strip())
-        elif date.either and date.day != date.month:
-            either = either or value.strip()
-    if len(texts) > 1:
-        raise AmbiguousDateError(
-            f"holds '{texts['day']}' and '{texts['month']}': in one the day stands first, in the other the month; "
-            "write all dates in one way"
-        )
-    if not texts and either:
-        raise AmbiguousDateError(
-            f"holds '{either}', and no date that tells whether the day or the month stands first; say it by example, "
-            'read_dates="31/12/2026" or read_dates="12/31/2026"',
-            asks=[("read_dates", "31/12/2026"), ("read_dates", "12/31/2026")],
-        )
-    return "day" if "day" in texts else "month" if texts else None
-
-
-def read_order(example: str) -> Order:
-    """Return which comes first in a date that the user wrote as an example.
-
-    Raises
-    ------
-    OptionError
-        If it is no date, or its day could be the month.
-    """
-    date = read_date(example)
-    if date is None:
-        raise OptionError(f"read_dates is a date as an example, such as 31/12/2026, not '{example}'", value=example)
-    if date.either:
-        raise OptionError(
-            f"read_dates: in '{example}' the first number could be the day or the month: write a last day of the year, "
-            "31/12/2026 or 12/31/2026",
-            value=example,
-        )
-    return date.fixed
-
-
-def day_of(value: Any, order: Order) -> date:
-    """Return the day of a cell.
-
-    Raises
-    ------
-    ValueError
-        With the reason as its message.
-    """
-    if isinstance(value, datetime):
-        return value.date()
-    if isinstance(value, date):
-        return value
-    written_date = read_date(str(value))
-    if written_date is not None:
-        try:
-            return written_date.on(order)
-        except ValueError:  # no date in this style: the caller says so with its place
-            pass
-    raise ValueError(f"is not a date: '{str(value).strip()[:40]}'; write dates as 2026-12-31")
-
+from vantric.reading.written_dates import ZONE, AmbiguousDateError, Order, day_of, order_of
 
 #: Programs write 9999-12-31 for "never".
 _LAST_TOLD = date(9998, 1, 1)
@@ -263,12 +29,13 @@ def check_period(period: str) -> None:
 def period_of(records: Records, column: str, period: str) -> Callable[[Any], str | None]:
     """Return what tells the period of a value of a column; None for a missing one."""
     order = date_order(records, column)
+    in_one_zone = _one_zone(records, column)
 
     def stated(value: Any) -> str | None:
         if is_blank(value):
             return None
         try:
-            return period_label(day_of(value, order), period)
+            return period_label(day_of(in_one_zone(value), order), period)
         except ValueError as reason:
             raise _wrong_date(records, column, str(reason), order) from None
 
@@ -387,10 +154,34 @@ def date_order(records: Records, column: str) -> Order:
         raise SourceError(f"{records.place}: column '{column}' {reason}", asks=reason.asks) from None
 
 
+def _one_zone(records: Records, column: str) -> Callable[[Any], Any]:
+    """Return what brings times of several zones to one, with a note; others stay as they are."""
+    zones = {
+        match["z"] for value, _ in records.groups([column]) if isinstance(value, str) and (match := ZONE.search(value))
+    }
+    if len({"+00:00" if zone in ("Z", "UTC") else zone for zone in zones}) < 2:
+        return lambda value: value
+    text = f"{records.place}: times of '{column}' are of different zones ({', '.join(sorted(zones))}); read in UTC"
+    records.remark(Note("time-zones", text))
+    return _in_utc
+
+
+def _in_utc(value: Any) -> Any:
+    match = ZONE.search(value) if isinstance(value, str) else None
+    if match is None:
+        return value
+    try:
+        moment = datetime.fromisoformat(value.strip().replace(" UTC", "Z").replace("UTC", "Z"))
+    except ValueError:
+        return value
+    return moment.astimezone(UTC).replace(tzinfo=None)
+
+
 def _ends(records: Records, column: str) -> tuple[date, date]:
     order = date_order(records, column)
+    in_one_zone = _one_zone(records, column)
     try:
-        days = [day_of(value, order) for value, _ in records.groups([column]) if not is_blank(value)]
+        days = [day_of(in_one_zone(value), order) for value, _ in records.groups([column]) if not is_blank(value)]
     except ValueError as reason:
         raise _wrong_date(records, column, str(reason), order) from None
     if not days:

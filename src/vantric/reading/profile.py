@@ -13,10 +13,11 @@ from typing import Any
 from vantric.core.counts.relabeling import is_missing_code
 from vantric.core.numbers.label_order import natural_key
 from vantric.errors import ColumnError, VantricError
-from vantric.reading.dates import date_order, read_date
+from vantric.reading.dates import date_order
 from vantric.reading.headings import is_blank, is_unit, label_text, unit_in
 from vantric.reading.number_style import cell_of, is_number
 from vantric.reading.records import Records
+from vantric.reading.written_dates import read_date
 
 #: Labels that a first look shows of a column.
 _COMMONEST = 3
