@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from vantric.core.totals.row_sums import Cell, exact_cell
-from vantric.reading.headings import is_blank
+from vantric.reading.headings import is_blank, same_name
 from vantric.reading.records import Records
 from vantric.reading.settings import CellRules
 
@@ -40,9 +40,4 @@ def _amount(records: Records, name: str, cell: Any, *, counted: bool) -> Cell:
 
 def is_named(label: str, rules: CellRules) -> bool:
     """Whether the user leaves out what has a label."""
-    return any(is_same(label, name) for name in rules.leave_out)
-
-
-def is_same(label: str, name: str) -> bool:
-    """Whether two names differ in case and blanks at most."""
-    return " ".join(label.split()).casefold() == " ".join(name.split()).casefold()
+    return any(same_name(label, name) for name in rules.leave_out)

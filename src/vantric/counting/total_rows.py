@@ -14,7 +14,7 @@ from vantric.core.totals.derived_rows import Verdicts, derived_groups, derived_r
 from vantric.core.totals.derived_sheets import derived_sheets
 from vantric.core.totals.label_kinds import kind_of, may_be_total
 from vantric.core.totals.row_sums import Amount, Cell, CountedRow, exact_cell, has_single_labels
-from vantric.counting.exact_cells import amounts_in, is_named, is_same
+from vantric.counting.exact_cells import amounts_in, is_named
 from vantric.counting.total_questions import (
     Derived,
     amount_text,
@@ -25,7 +25,7 @@ from vantric.counting.total_questions import (
 )
 from vantric.errors import AmountError, SourceError, unknown
 from vantric.reading.ditto_marks import is_ditto
-from vantric.reading.headings import label_text
+from vantric.reading.headings import label_text, same_name
 from vantric.reading.records import PlacedRow, Records
 from vantric.reading.settings import CellRules
 
@@ -366,8 +366,9 @@ def _without_named(records: Records, search: TotalSearch, *, of: Records) -> Rec
     labels = [] if search.by is None else [(value, label_text(value)) for value, _ in of.groups([search.by])]
     others = [*records.names(), *records.part_names()]
     for name in names:
-        same = [(value, label) for value, label in labels if label is not None and is_same(label, name)]
-        if not same and not any(is_same(other, name) for other in others):
+        same = [(value, label) for value, label in labels if label is not None and same_name(label, name)]
+        is_gone = any(note.code == "left-out" and f"sheet '{name}'" in note.message for note in records.remarks)
+        if not same and not is_gone and not any(same_name(other, name) for other in others):
             known = [label for _, label in labels if label]
             raise unknown(SourceError, f"{records.place}: there is no '{one_line(name)}' to leave out", name, known)
         for value, label in same:
@@ -429,7 +430,7 @@ def without_total_labels(cells: list[C], rules: CellRules) -> list[C]:
     if asked and rules.keep_totals is None:
         raise question("the labels", asked, None)
     for name in rules.leave_out:
-        if not any(cell.label is not None and is_same(cell.label, name) for cell in cells):
+        if not any(cell.label is not None and same_name(cell.label, name) for cell in cells):
             known = [cell.label for cell in cells if cell.label]
             raise unknown(SourceError, f"there is no '{one_line(name)}' to leave out", name, known)
     return [cell for place, cell in enumerate(cells) if place not in verdicts and not is_named(cell.label or "", rules)]

@@ -103,6 +103,8 @@ def _check_opening(opening: ReadSettings) -> None:
         raise SourceError("memory and allow_functions are for files: a database has limits of its own")
     if opening.cells is not None or opening.header is not None or opening.visible_only or opening.fill_down:
         raise SourceError("a database has named columns and no order: leave cells, header, visible_only, fill_down out")
+    if opening.encoding is not None:
+        raise SourceError("a database says its encoding itself: leave encoding out")
     if opening.sheet:
         raise SourceError("a database has no sheets: leave the sheet out")
     if (opening.table is None) == (opening.query is None):

@@ -17,7 +17,9 @@ from vantric.core.numbers.number_format import counted
 from vantric.core.totals.label_kinds import total_in
 from vantric.engines.duck_records import DuckRecords
 from vantric.engines.duckdb_engine import DuckDBEngine
+from vantric.engines.file_kinds import check_kind
 from vantric.engines.file_parts import Part, csv_part, json_part, parquet_part
+from vantric.engines.json_shapes import as_records
 from vantric.engines.source_paths import named_paths
 from vantric.engines.text_files import (
     PACKED,
@@ -26,11 +28,13 @@ from vantric.engines.text_files import (
     as_utf8,
     first_text,
     from_standard_input,
+    is_mixed,
     last_text,
     open_bytes,
     plain_name,
     table_part,
     whole_text,
+    with_one_line_end,
 )
 from vantric.errors import SourceError, nearest
 from vantric.reading.ditto_marks import is_ditto
@@ -233,9 +237,14 @@ def text_part(
         Whether it is no UTF-8, as the engine found.
     """
     column_names = plain_names(column_names)
-    head, remarks = None if anew else first_text(path, source_name), []
+    said = opening.encoding
+    head, remarks = None if anew or said is not None else first_text(path, source_name), []
     if head is None:
-        path, remark = as_utf8(path, source_name, temp_files)
+        path, remark = as_utf8(path, source_name, temp_files, said)
+        remarks.append(remark)
+        head = first_text(path, source_name) or ("", True)
+    if is_mixed(head[0]):
+        path, remark = with_one_line_end(path, source_name, temp_files)
         remarks.append(remark)
         head = first_text(path, source_name) or ("", True)
     text, whole = head
@@ -469,6 +478,8 @@ def _prepared(
 ) -> _Prepared:
     ending = _ending(path)
     open_bytes(path, source_name).close()
+    if ending in (*_SHEETS, ".xls", ".csv", ".tsv", ".txt"):
+        check_kind(path, source_name, is_workbook=ending in (*_SHEETS, ".xls"))
     if ending not in _ENDINGS:
         message = (
             f"cannot read '{source_name}': its ending is not one of {', '.join(_ENDINGS)}{nearest(ending, _ENDINGS)}"
@@ -484,6 +495,8 @@ def _prepared(
     if ending in _TEXT:
         part, remarks = text_part(plain, source_name, opening, column_names, temp_files, known_heads, anew=anew)
         return _Prepared([part.path], lambda _: [part], remarks)
+    if ending in _JSON:
+        plain = as_records(plain, source_name, temp_files)
     make = json_part if ending in _JSON else parquet_part
     return _Prepared([plain], lambda engine: [make(plain, source_name, engine)])
 
@@ -494,6 +507,8 @@ def _check_fitting(opening: ReadSettings, ending: str, source_name: str) -> None
         raise SourceError(f"'{source_name}' has no sheets: leave the sheet out")
     if ending not in _SHEETS and opening.visible_only:
         raise SourceError(f"'{source_name}' has no hidden rows: leave visible_only out")
+    if ending not in _TEXT and opening.encoding is not None:
+        raise SourceError(f"'{source_name}' says its encoding itself: leave encoding out")
     if ending not in (*_SHEETS, *_TEXT) and (opening.cells is not None or opening.header is not None):
         raise SourceError(f"'{source_name}' has named columns: leave cells and header out")
 

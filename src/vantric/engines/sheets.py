@@ -16,6 +16,7 @@ from vantric.engines.workbook_details import DetailsReader, WorkbookDetails
 from vantric.engines.workbook_guard import check_workbook
 from vantric.errors import SourceError, unknown, unknown_column
 from vantric.reading.grid import Grid
+from vantric.reading.headings import same_name
 from vantric.reading.number_style import read_style
 from vantric.reading.records import RowMarks
 from vantric.reading.settings import ReadSettings, plain_names
@@ -83,6 +84,8 @@ def sheet_parts(
         part = table_part(table, label, temp_files, sheet=sheet.name if several else None)
         parts.append(replace(part, hidden=hidden, sheet=sheet.name))
         remarks += [*layout.remarks, *notes, *_unseen(sheet, part.marks)]
+    left = [sheet.name for sheet in book.left]
+    remarks += [Note("left-out", f"'{source_name}': sheet '{name}' is left out, as leave_out says") for name in left]
     return parts, [*remarks, *others]
 
 
@@ -148,6 +151,7 @@ class _Book:
         self._wanted = [name for name in column_names if not (several and name == SHEET)]
         self._small = path.stat().st_size <= _MOST_LOOKED_AT
         self._read: dict[str, _Sheet | None] = {}
+        self.left: list[_Sheet] = []
         self._details = DetailsReader(path)
         self._book = self._safely(lambda: _calamine().CalamineWorkbook.from_path(str(path)))
         self._names: list[str] = list(self._book.sheet_names)
@@ -209,6 +213,9 @@ class _Book:
     def _of_one_shape(self, names: Sequence[str], *, every: bool) -> list[_Sheet]:
         sheets = [sheet for name in names if (sheet := self._with_table(name) if every else self._sheet(name))]
         sheets = [sheet for sheet in sheets if sheet.layout is not None]
+        self.left = [sheet for sheet in sheets if self._is_left_out(sheet)]
+        sheets = [sheet for sheet in sheets if sheet not in self.left]
+        sheets = self._under_same_names(sheets)
         fitting = [sheet for sheet in sheets if sheet.layout and set(self._wanted) <= set(sheet.layout.names)]
         if not fitting:
             return [self._first()]
@@ -223,6 +230,37 @@ class _Book:
                 if item.layout and fitting[0].layout and item.layout.names == fitting[0].layout.names
             ]
         return fitting
+
+    def _is_left_out(self, sheet: _Sheet) -> bool:
+        return any(same_name(sheet.name, name) for name in self._opening.leave_out)
+
+    def _under_same_names(self, sheets: list[_Sheet]) -> list[_Sheet]:
+        """Return sheets whose headings differ in case and blanks alone under the names of the first that has them.
+
+        Raises
+        ------
+        SourceError
+            If a sheet has as many columns, by other names: they may be the same.
+        """
+        first = next((sheet for sheet in sheets if sheet.layout and set(self._wanted) <= set(sheet.layout.names)), None)
+        if first is None or first.layout is None or not self._wanted:
+            return sheets
+        names = first.layout.names
+        alike = []
+        for sheet in sheets:
+            assert sheet.layout is not None
+            own = sheet.layout.names
+            if not set(self._wanted) <= set(own) and len(own) == len(names):
+                if not all(same_name(name, other) for name, other in zip(names, own, strict=True)):
+                    raise SourceError(
+                        f"{sheet.grid.place} has the columns {quoted(list(own))} where '{first.name}' has "
+                        f"{quoted(list(names))}: are they the same? give them the same names, or leave the sheet out "
+                        f'with leave_out="{sheet.name}"',
+                        asks=[("leave_out", sheet.name)],
+                    )
+                sheet = replace(sheet, layout=replace(sheet.layout, names=names))
+            alike.append(sheet)
+        return alike
 
     def others(self, sheets: Sequence[_Sheet]) -> list[Note]:
         """Return what there is to say of the sheets that are not read."""

@@ -17,6 +17,7 @@ from typing import IO, Any, TypeVar
 
 from vantric.base.safe_files import check_regular, reason_of, temp_prefix
 from vantric.core.counts.provenance import Note
+from vantric.engines.encodings import NAMES, encoding_of, known_encoding
 from vantric.engines.file_parts import Part, ReadColumn, csv_part
 from vantric.engines.workbook_details import WorkbookDetails
 from vantric.errors import AmountError, MissingExtraError, SourceError
@@ -147,6 +148,26 @@ def first_text(path: Path, source_name: str) -> tuple[str, bool] | None:
         return None
 
 
+def is_mixed(text: str) -> bool:
+    """Whether the lines of a text end in more than one way, or marks of byte order stand within it."""
+    pairs = text.count("\r\n")
+    return (
+        "\ufeff" in text
+        or (pairs > 0 and text.count("\n") + text.count("\r") > 2 * pairs)
+        or (not pairs and "\r" in text and "\n" in text)
+    )
+
+
+def with_one_line_end(path: Path, source_name: str, temp_files: TempFiles) -> tuple[Path, Note]:
+    """Write a file in UTF-8 again with line ends of one kind, and without marks of byte order; say so."""
+    text = whole_text(path, source_name)
+    what = "marks of byte order within it" if "\ufeff" in text else "line ends of several kinds"
+    target = temp_files.new_path(path.suffix or ".csv")
+    plain = text.replace("\ufeff", "").replace("\r\n", "\n").replace("\r", "\n")
+    target.write_text(plain, encoding="utf-8", newline="\n")
+    return target, Note("line-ends", f"'{source_name}' has {what}; read as if it had none")
+
+
 def last_text(path: Path, source_name: str) -> str:
     """Return the last whole lines of a file as text; empty where it is packed, and its end cannot be reached."""
     if path.suffix.casefold() in PACKED:
@@ -169,7 +190,7 @@ def _is_wide(head: bytes) -> bool:
     return len(sample) >= 8 and max(sample[::2].count(0), sample[1::2].count(0)) > 0.4 * len(sample)
 
 
-def as_utf8(path: Path, source_name: str, temp_files: TempFiles) -> tuple[Path, Note]:
+def as_utf8(path: Path, source_name: str, temp_files: TempFiles, said: str | None = None) -> tuple[Path, Note]:
     """Write a file again in UTF-8 and say what it was read as.
 
     UTF-16 is reported by its mark. What has bytes that are no UTF-8, and no sign that is, is Latin-1: in the form of
@@ -180,7 +201,8 @@ def as_utf8(path: Path, source_name: str, temp_files: TempFiles) -> tuple[Path, 
     SourceError
         If the file mixes UTF-8 with other bytes, naming the line.
     """
-    encoding = _encoding(path, source_name)
+    encoding = known_encoding(said) if said is not None else _encoding(path, source_name)
+    name = NAMES.get(encoding.replace("-", "_").removesuffix("_le").removesuffix("_be"), encoding)
     target = temp_files.new_path(
         "".join(suffix for suffix in path.suffixes if suffix.casefold() not in PACKED) or ".csv"
     )
@@ -191,22 +213,11 @@ def as_utf8(path: Path, source_name: str, temp_files: TempFiles) -> tuple[Path, 
                 out.write(decoder.decode(chunk).encode())
             out.write(decoder.decode(b"", final=True).encode())
         except UnicodeError:
-            raise SourceError(f"'{source_name}' is broken {_NAMES[encoding]} text; save it as UTF-8") from None
-    return target, Note("encoding", f"'{source_name}' is not UTF-8; it was read as {_NAMES[encoding]}")
-
-
-_NAMES = {
-    "utf-16": "UTF-16",
-    "utf-16-le": "UTF-16",
-    "utf-16-be": "UTF-16",
-    "cp1252": "Latin-1 (Windows-1252)",
-    "latin-1": "Latin-1",
-}
+            raise SourceError(f"'{source_name}' is broken {name} text; save it as UTF-8") from None
+    return target, Note("encoding", f"'{source_name}' is not UTF-8; it was read as {name}")
 
 
 def _encoding(path: Path, source_name: str) -> str:
-    undefined = False
-    line = 1
     with open_bytes(path, source_name) as file:
         start = file.read(2)
         if start in (codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE):
@@ -214,18 +225,17 @@ def _encoding(path: Path, source_name: str) -> str:
         more = file.read(398)
         if _is_wide(start + more):
             return "utf-16-le" if (start + more)[1::2].count(0) > (start + more)[::2].count(0) else "utf-16-be"
-        rest = start + more
-        while (chunk := file.read(_CHUNK)) or rest:
-            whole = rest + chunk
-            if _has_utf8(whole):
-                raise SourceError(
-                    f"'{source_name}', line {line + _broken_line(whole)}: bytes that are not UTF-8 in a file that is; "
-                    "save it as UTF-8"
-                )
-            undefined = undefined or any(byte in whole for byte in (b"\x81", b"\x8d", b"\x8f", b"\x90", b"\x9d"))
-            line += whole.count(b"\n")
-            rest = b""
-    return "latin-1" if undefined else "cp1252"
+        content = start + more + file.read()
+    if _has_utf8(content):
+        line = 1 + _broken_line(content)
+        wide = encoding_of(content, source_name)
+        if wide not in ("cp1252", "latin_1"):  # a script whose pairs of bytes are UTF-8 here and there
+            return wide
+        raise SourceError(
+            f"'{source_name}', line {line}: bytes that are not UTF-8 in a file that is; save it as UTF-8, or say its "
+            "encoding with encoding"
+        )
+    return encoding_of(content, source_name)
 
 
 def _has_utf8(chunk: bytes) -> bool:

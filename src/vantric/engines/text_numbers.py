@@ -15,7 +15,6 @@ from vantric.core.counts.provenance import Note
 from vantric.engines.duckdb_engine import DuckDBEngine, literal
 from vantric.engines.file_parts import Part, together
 from vantric.errors import AmountError, SourceError
-from vantric.reading.durations import is_duration
 from vantric.reading.number_column import DASHES, Doubt, DoubtError, NumberReading, decide
 from vantric.reading.number_style import DigitStyle, cell_of
 from vantric.reading.records import Group, Records
@@ -166,7 +165,7 @@ class TextNumbers(Records):
         cells = self._evidence[column]
         while True:
             try:
-                texts = [text for text in cells if cell_of(text) or text.strip() in DASHES or is_duration(text)]
+                texts = [text for text in cells if cell_of(text) or text.strip() in DASHES or is_odd_number(text)]
                 return decide(texts, digit_style=self._style(), heading=column)
             except DoubtError as doubt:  # a bigger sample may decide it
                 if doubt.doubt is not Doubt.AMBIGUOUS or not self._decider(column, doubt):

@@ -1,4 +1,4 @@
-"""Times and durations as quantities in minutes: ``3:20``, ``1h 20m``, ``1 d 2:30:00``."""
+"""Times and durations as quantities in minutes: ``3:20``, ``1h 20m``, ``1 d 2:30:00``; marks of check sheets."""
 
 from __future__ import annotations
 
@@ -9,6 +9,14 @@ from decimal import Decimal, localcontext
 
 #: How two numbers with a colon may be meant, as ``read_numbers`` takes it.
 HOURS, MINUTES = "h:mm", "mm:ss"
+#: Marks of a check sheet: what each is counted as.
+MARKS = "x"
+_MARKED = {
+    **dict.fromkeys(
+        ("x", "✓", "✔", "√", "☑", "☒", "✗", "✘", "true", "yes", "ja", "oui", "sí", "si", "wahr", "vrai"), 1
+    ),
+    **dict.fromkeys(("☐", "false", "no", "nein", "non", "falsch", "faux"), 0),
+}
 #: Letters say what each number is.
 LETTERS = "1h 20m"
 #: What durations are in.
@@ -40,6 +48,16 @@ def is_duration(text: str) -> bool:
     return bool(_TWO.fullmatch(text) or _THREE.fullmatch(text) or _pieces(text) or _iso(text))
 
 
+def is_odd_number(text: str) -> bool:
+    """Whether a cell is no number as others are, and is counted all the same: a duration, a mark."""
+    return is_duration(text) or is_mark(text)
+
+
+def is_mark(text: str) -> bool:
+    """Whether a cell is a mark of a check sheet."""
+    return text.strip().casefold() in _MARKED
+
+
 def clock_styles(cells: Sequence[str], heading: str = "") -> tuple[str, ...]:
     """Return how a column of times may be meant; several where it must be asked, nothing where it holds none.
 
@@ -50,6 +68,8 @@ def clock_styles(cells: Sequence[str], heading: str = "") -> tuple[str, ...]:
     heading
         Of the column: ``"Downtime (h:mm)"`` decides.
     """
+    if cells and all(cell.strip().casefold() in _MARKED for cell in cells):
+        return (MARKS,)
     if not cells or not all(map(is_duration, cells)):
         return ()
     if not any(":" in cell for cell in cells):
@@ -68,6 +88,10 @@ def minutes_of(text: str, style: str) -> Decimal:
     ValueError
         If it is none.
     """
+    if style == MARKS:
+        if text.strip().casefold() not in _MARKED:
+            raise ValueError(f"is not a mark: '{text.strip()[:40]}'")
+        return Decimal(_MARKED[text.strip().casefold()])
     two, three, iso = _TWO.fullmatch(text), _THREE.fullmatch(text), _iso(text)
     if two:
         hours = Decimal(two[2]) * (60 if style != MINUTES else 1)

@@ -6,7 +6,7 @@ import csv
 import io
 from collections import Counter
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from vantric.errors import SourceError
@@ -181,13 +181,9 @@ def filled(cells: Sequence[Any]) -> list[Any]:
 def heading_of(grid: Grid, part: Block, column_names: Sequence[str]) -> HeaderBlock | None:
     """Return the header of a block: the row that holds the wanted names, else the first that is wide and no data."""
     top = range(part.top, min(part.bottom, part.top + _HEADER_ROWS) + 1)
-    for row in top if column_names else ():
-        if set(column_names) <= {one_line_name(cell) for cell in filled(cells_of(grid, row, part))}:
-            return _upwards(grid, part, row)
-    for row in top[:-1] if column_names else ():
-        names = joined(cells_of(grid, row, part), cells_of(grid, row + 1, part))
-        if set(column_names) <= set(names):
-            return HeaderBlock((row, row + 1), part.left, tuple(names_of_columns(names)))
+    wanted = _wanted_heading(grid, part, top, column_names) if column_names else None
+    if wanted is not None:
+        return wanted
     widths = sorted(
         len(filled(cells_of(grid, row, part))) for row in range(part.top, min(part.bottom, part.top + 1000) + 1)
     )
@@ -214,6 +210,50 @@ def heading_of(grid: Grid, part: Block, column_names: Sequence[str]) -> HeaderBl
     return None
 
 
+def _wanted_heading(grid: Grid, part: Block, top: range, column_names: Sequence[str]) -> HeaderBlock | None:
+    """Return the row, or the two or three rows, that hold the wanted names."""
+    for row in top:
+        if set(column_names) <= {one_line_name(cell) for cell in filled(cells_of(grid, row, part))}:
+            return _upwards(grid, part, row, column_names)
+    for row in top[:-1]:
+        upper, lower = cells_of(grid, row, part), cells_of(grid, row + 1, part)
+        for names in (joined(upper, lower), joined(_without_caption(upper, lower), lower)):
+            units = cells_of(grid, row + 2, part) if row + 2 <= part.bottom else []
+            if _is_units(units):
+                heading = HeaderBlock((row, row + 1, row + 2), part.left, tuple(joined(names, units)))
+                wanted = [base if (base := unit_in(name)[0]) in column_names else name for name in heading.names]
+                if set(column_names) <= set(wanted):
+                    return replace(heading, names=tuple(names_of_columns(wanted)))
+            if set(column_names) <= set(names):
+                return HeaderBlock((row, row + 1), part.left, tuple(names_of_columns(names)))
+    return None
+
+
+#: What a row of years or months is called, in the cell before them.
+_CAPTIONS = frozenset(
+    ("year", "jahr", "année", "año", "anno", "month", "monat", "mois", "mes", "quarter", "quartal", "period")
+)
+
+
+def _without_caption(upper: Sequence[Any], lower: Sequence[Any]) -> list[Any]:
+    """Return the upper of two rows of headings without the word that says what it holds: "Year", above "Defect"."""
+    first = next((place for place, cell in enumerate(upper) if not is_blank(cell)), None)
+    cells = list(upper)
+    if (
+        first is not None
+        and one_line_name(cells[first]).casefold().strip(":") in _CAPTIONS
+        and not is_blank(lower[first])
+    ):
+        cells[first] = None
+    return cells
+
+
+def _is_units(cells: Sequence[Any]) -> bool:
+    """Whether a row holds units alone."""
+    texts = [one_line_name(cell) for cell in filled(cells)]
+    return bool(texts) and all(is_unit(text.strip("()[] ")) for text in texts) and not any(map(is_data, filled(cells)))
+
+
 def _names_one_of_two(grid: Grid, part: Block, row: int, usual: int) -> bool:
     """Whether the first row of two columns names the second one only, which holds numbers."""
     if usual != 2 or row != part.top or not is_blank(grid.cell(row, part.left)) or is_data(grid.cell(row, part.right)):
@@ -234,7 +274,7 @@ def _is_banner(grid: Grid, part: Block, row: int) -> bool:
     )
 
 
-def _upwards(grid: Grid, part: Block, row: int) -> HeaderBlock:
+def _upwards(grid: Grid, part: Block, row: int, column_names: Sequence[str] = ()) -> HeaderBlock:
     """Return the header of a row of known names; with the row above or below it, where names are needed twice."""
     names = names_of_columns(cells_of(grid, row, part))
     if row > part.top and twice_named(names):
@@ -246,7 +286,9 @@ def _upwards(grid: Grid, part: Block, row: int) -> HeaderBlock:
     if row < part.bottom:
         below = _two_rows(grid, part, row)
         if below is not None and len(set(below.names)) == len(below.names) and set(_units(below)) == set(names):
-            return below
+            bare = [unit_in(name)[0] for name in below.names]
+            chosen = [base if base in column_names else name for base, name in zip(bare, below.names, strict=True)]
+            return replace(below, names=tuple(chosen))
     return HeaderBlock((row,), part.left, tuple(names), doubt=_like_data(grid, part, row))
 
 

@@ -56,6 +56,11 @@ def unit_in(heading: str) -> tuple[str, str]:
     return heading, ""
 
 
+def same_name(name: str, other: str) -> bool:
+    """Whether two names differ in case and blanks at most."""
+    return " ".join(name.split()).casefold() == " ".join(other.split()).casefold()
+
+
 #: What stands between the labels of a pair.
 BETWEEN = " / "
 

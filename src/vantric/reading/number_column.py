@@ -11,7 +11,7 @@ from enum import Enum
 from vantric.core.counts.provenance import Note
 from vantric.core.counts.relabeling import is_missing_code
 from vantric.errors import AmountError
-from vantric.reading.durations import UNIT, clock_styles, minutes_of
+from vantric.reading.durations import MARKS, UNIT, clock_styles, minutes_of
 from vantric.reading.number_style import STYLES, DigitStyle, NumberCell, cell_of, is_currency, same_unit
 
 #: A cell of a dash alone says that there is nothing.
@@ -228,7 +228,8 @@ def _clock(texts: Sequence[str], digit_style: DigitStyle | None, heading: str) -
     if not styles:
         return None
     dashes = len(cells) < sum(bool(text.strip()) for text in texts)
-    return NumberReading(DigitStyle(clock=styles[0]), (UNIT,), before=cells[0].strip(), dashes=dashes)
+    units = () if styles[0] == MARKS else (UNIT,)
+    return NumberReading(DigitStyle(clock=styles[0]), units, before=cells[0].strip(), dashes=dashes)
 
 
 def _plainly(texts: Sequence[str]) -> NumberReading | None:

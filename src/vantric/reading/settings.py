@@ -85,6 +85,11 @@ class RecordFilter(Options, section="The source"):
     cells: str | None = option(
         None, "Where the table is in a sheet, such as A3:K9; its first row names the columns.", metavar="RANGE"
     )
+    encoding: str | None = option(
+        None,
+        "The encoding of a text file that is not UTF-8, such as cp1250; found by its bytes if not given.",
+        metavar="NAME",
+    )
     header: bool | None = option(
         None, "Whether the first row names the columns; they are called A, B, C if it does not."
     )
