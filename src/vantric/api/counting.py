@@ -304,10 +304,12 @@ def pareto(data: Any, by: str | None = None, **options: Unpack[ParetoOptions]) -
 @shows(CountSettings, ReadSettings)
 def compare(
     before: Any,
-    after: Any,
+    after: Any = None,
     by: str | None = None,
     *,
     names: Sequence[str] = ("Before", "After"),
+    before_column: str | None = None,
+    after_column: str | None = None,
     per: Sequence[float | str] | float | str | None = None,
     per_units: float = 1,
     per_name: str | None = None,
@@ -323,6 +325,8 @@ def compare(
         As for `tally`, for both sides.
     names
         What the two sides are called.
+    before_column, after_column
+        Of one source, `after` left out: the columns of counts before and after.
     per
         What each side was counted in, as two numbers, or as a column that is added up over all records of each side:
         rates are compared then.
@@ -342,11 +346,15 @@ def compare(
     """
     counted, opening = split_options({**options, "by": by}, CountSettings, ReadSettings)
     first, second = names
+    called = {} if before_column and tuple(names) == ("Before", "After") else {"before": first, "after": second}
+    columns = {"before_column": before_column, "after_column": after_column}
     [sides] = split_options(
-        {"before": first, "after": second, "per": per, "per_units": per_units, "per_name": per_name}, ComparisonSettings
+        {**called, **columns, "per": per, "per_units": per_units, "per_name": per_name}, ComparisonSettings
     )
-    comparison = compare_sources((before, after), sides, counted, opening)
-    return comparison._made_by(Recipe.of("compare", (before, after), opening, {"counting": counted, "sides": sides}))
+    sources = (before,) if after is None and before_column else (before, after)
+    comparison = compare_sources(sources, sides, counted, opening)
+    data = sources if len(sources) > 1 else before
+    return comparison._made_by(Recipe.of("compare", data, opening, {"counting": counted, "sides": sides}))
 
 
 @own_arithmetic

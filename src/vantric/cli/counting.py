@@ -100,13 +100,13 @@ def run_trend(source: str, options: OptionValues) -> int:
     """Say which categories rise or fall over calendar periods, and draw them with control limits.
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database. The column of dates is
-    named with --date.
+    named with --date; months across a sheet with --split-columns.
     """
     counting, opening, trend_settings, outputs, reviewing = options.split(
         CountSettings, ReadSettings, TrendSettings, OutputSettings, ReviewSettings
     )
-    if counting.date is None:
-        raise click.UsageError("a trend is over a column of dates: name it with --date")
+    if counting.date is None and not trend_settings.split_columns:
+        raise click.UsageError("a trend is over dates: name their column with --date, or columns with --split-columns")
     look = look_of(options, TrendChartSettings, outputs)
     parts = {"counting": counting, "trend": trend_settings, "chart": look}
     inputs = (counting.families, options.get("words_file"))

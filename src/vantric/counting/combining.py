@@ -275,6 +275,21 @@ def _records_by_label(groups: Sequence[tuple[str | None, int]]) -> dict[str, int
     return rows
 
 
+def is_column_range(text: str) -> bool:
+    """Whether a series may be a range of columns: two names with a colon, of which the first is no measure."""
+    first, sign, last = text.partition(":")
+    return bool(sign and last.strip()) and "=" not in text and first.strip() not in KINDS
+
+
+def columns_in_range(text: str, names: Sequence[str]) -> tuple[str, ...]:
+    """Return the columns from one to another, as they stand; the text alone where it is no range of known columns."""
+    first, _, last = (part.strip() for part in text.partition(":"))
+    if text in names or not is_column_range(text) or first not in names or last not in names:
+        return (text,)
+    start, stop = names.index(first), names.index(last)
+    return tuple(names[start : stop + 1]) or (text,)
+
+
 def read_wanted(text: str, names: Sequence[str], where: str) -> Measure:
     """Read ``"fired"``, ``"sum:fired"``, ``"ratio:rejected/fired=Reject rate"``."""
     if text in names:

@@ -31,7 +31,7 @@ from vantric.engines.opening import with_records
 from vantric.errors import ColumnError, CountError
 from vantric.reading.headings import label_text
 from vantric.reading.records import Records
-from vantric.reading.settings import ComparisonSettings, CountSettings, ParetoSettings, ReadSettings
+from vantric.reading.settings import ComparisonSettings, CountSettings, CrosstabSettings, ParetoSettings, ReadSettings
 
 if TYPE_CHECKING:
     from vantric.core.counts import ParetoTable
@@ -52,6 +52,11 @@ def rank(data: Any, analysis: ParetoSettings, counting: CountSettings, opening: 
     counting = replace(counting, in_order=counting.in_order or analysis.order == "given")
     if analysis.drill:
         return _drilled(data, analysis, counting, opening)
+    if analysis.split_columns:
+        from vantric.counting.count_records import crossed
+
+        strata = crossed(data, counting, opening, CrosstabSettings(split_columns=analysis.split_columns))
+        return pareto(strata.tally(), analysis, strata=strata)
     if analysis.split:
         strata = cross(data, counting, opening, split=analysis.split, period=analysis.period)
         # Ranked by all parts together, so that every part has the same order.
@@ -112,9 +117,14 @@ def compare_sources(
 def _parts(
     sources: Sequence[Any], sides: ComparisonSettings, counting: CountSettings, opening: ReadSettings
 ) -> Comparison:
+    if sides.before_column or sides.after_column:
+        return _columns(sources[0], sides, counting, opening)
     split, before, after = sides.split, sides.before, sides.after
     if split is None or before is None or after is None:
-        raise CountError("one source is divided by a column: give split=, before= and after=, or two sources")
+        raise CountError(
+            "one source is divided by a column: give split=, before= and after=, or before_column= and "
+            "after_column=, or two sources"
+        )
     if sides.period and sides.per is not None:
         raise CountError("rates of two periods need their exposures as numbers of two sources: leave period or per out")
     table = cross(sources[0], counting, opening, split=split, period=sides.period)
@@ -123,6 +133,22 @@ def _parts(
     tallies = replace(first, origin=replace(first.origin, remarks=(*first.origin.remarks, *notes))), second
     name = sides.per_name or of
     return compare(*tallies, names=(before, after), exposures=exposures, units=sides.per_units, of=name)
+
+
+def _columns(data: Any, sides: ComparisonSettings, counting: CountSettings, opening: ReadSettings) -> Comparison:
+    """Compare two columns of counts of one source."""
+    columns = sides.before_column, sides.after_column
+    if not all(columns):
+        raise CountError("two columns are compared: give before_column= and after_column=")
+    if sides.split or sides.period or counting.count or counting.weight or counting.by_columns:
+        raise CountError("before_column and after_column hold the counts: leave split, period, count and weight out")
+    before, after = (count_source(data, replace(counting, count=str(column)), opening) for column in columns)
+    names = (sides.before or str(columns[0]), sides.after or str(columns[1]))
+    exposures, of = exposures_of((data, data), opening, sides.per) if sides.per is not None else (None, "")
+    sides_ = [
+        replace(tally, origin=replace(tally.origin, count=None, counted="occurrences")) for tally in (before, after)
+    ]
+    return compare(*sides_, names=names, exposures=exposures, units=sides.per_units, of=sides.per_name or of)
 
 
 def _two(

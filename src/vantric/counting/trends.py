@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
 from vantric.core.counts.crosstab import Crosstab
 from vantric.core.counts.ordering import RankSettings
 from vantric.core.numbers.amounts import Amounts, Raw
-from vantric.counting.count_records import cross
+from vantric.counting.count_records import cross, crossed
 from vantric.counting.exposures import as_number
 from vantric.counting.repeated_records import ONCE, is_once, taken_once
 from vantric.engines.materialize import materialized
@@ -16,7 +17,7 @@ from vantric.engines.opening import with_records
 from vantric.errors import ColumnError, unknown
 from vantric.reading.dates import period_of
 from vantric.reading.records import Records
-from vantric.reading.settings import CountSettings, ReadSettings, TrendSettings, check_columns
+from vantric.reading.settings import CountSettings, CrosstabSettings, ReadSettings, TrendSettings, check_columns
 
 if TYPE_CHECKING:  # with NumPy and SciPy, after the reading
     from vantric.core.statistics import Trend
@@ -34,6 +35,8 @@ def trends_in(data: Any, settings: TrendSettings, counting: CountSettings, openi
     """
     from vantric.core.statistics import trends_of
 
+    if settings.split_columns:
+        return _over_columns(data, settings, counting, opening)
     if counting.date is None:
         raise ColumnError("a trend is over a column of dates: name it with date")
     if counting.by is None:
@@ -50,6 +53,21 @@ def trends_in(data: Any, settings: TrendSettings, counting: CountSettings, openi
         units=float(settings.per_units),
         of=settings.per_name or of,
     )
+
+
+def _over_columns(data: Any, settings: TrendSettings, counting: CountSettings, opening: ReadSettings) -> Trend:
+    """Return the trends over columns that are periods, in the order of the sheet."""
+    from vantric.core.statistics import trends_of
+
+    if counting.date is not None or isinstance(settings.per, str):
+        raise ColumnError("split_columns are the periods, and hold the counts: leave date, and a column for per, out")
+    table = crossed(data, counting, opening, CrosstabSettings(split_columns=settings.split_columns))
+    table = replace(table, period=settings.period)
+    measure = settings.measure or ("frequency" if settings.per is None else "rate")
+    exposures, of = _exposures(data, table, settings, "", opening)
+    units, of = float(settings.per_units), settings.per_name or of
+    chosen = _categories(table, settings)
+    return trends_of(table, chosen, measure=measure, exposures=exposures, units=units, of=of)
 
 
 def _categories(table: Crosstab, settings: TrendSettings) -> tuple[str, ...]:

@@ -15,6 +15,7 @@ from vantric.core.counts.provenance import Note
 from vantric.engines.duckdb_engine import DuckDBEngine, literal
 from vantric.engines.file_parts import Part, together
 from vantric.errors import AmountError, SourceError
+from vantric.reading.durations import is_odd_number
 from vantric.reading.number_column import DASHES, Doubt, DoubtError, NumberReading, decide
 from vantric.reading.number_style import DigitStyle, cell_of
 from vantric.reading.records import Group, Records

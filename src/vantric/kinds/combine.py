@@ -22,7 +22,8 @@ from vantric.core.messages.message import Joined
 from vantric.core.numbers.number_format import headed, one_line, quoted, readable
 from vantric.core.statistics import Relation, relation_of, together
 from vantric.core.statistics.time_series import time_of
-from vantric.counting.combining import CombineRequest, combine
+from vantric.counting.combining import CombineRequest, columns_in_range, combine, is_column_range
+from vantric.engines.opening import with_records
 from vantric.errors import ChartError, VantricError, unknown
 from vantric.files.models import ChartFile
 from vantric.kinds.appearance import with_drawable_look, with_hex_color, with_orientation
@@ -186,6 +187,9 @@ class CombineSettings:
         """
         if self.axis.sides:
             return self._gap(data, opening, look)
+        expanded = self._without_ranges(data, opening)
+        if expanded is not self:
+            return expanded.work_out(data, opening, look)
         labels = tuple(text for _, text in self.series)
         twice = next((text for place, text in enumerate(labels) if text in labels[:place]), None)
         if twice is not None:
@@ -198,6 +202,14 @@ class CombineSettings:
         series = [_series(kind, names[text], measures[names[text]], options[text]) for kind, text in self.series]
         entries = [{"kind": kind, "what": text, **self._said(text, names)} for kind, text in self.series]
         return CombinedColumns(measures, tuple(series), {**self.axis.changed(), "series": entries})
+
+    def _without_ranges(self, data: Any, opening: ReadSettings) -> CombineSettings:
+        """Return the settings with a series for each column of a range: ``Jan:Mar``."""
+        if not any(is_column_range(text) for _, text in self.series):
+            return self
+        known = with_records(data, opening, [], lambda records: records.names())
+        series = [(kind, name) for kind, text in self.series for name in columns_in_range(text, known)]
+        return self if tuple(series) == self.series else replace(self, series=tuple(series))
 
     def _stacked(self, look: CombinationChartSettings) -> tuple[str, ...]:
         """Return the series of bars that stand on each other, as they were written."""

@@ -251,6 +251,12 @@ class SplitSettings(Options, section="Parts"):
 
     split: str | None = option(None, "A second column: each category in parts.", metavar="COL")
     period: Period | None = option(None, "The calendar period of a split column of dates.")
+    split_columns: tuple[str, ...] = option(
+        (),
+        "In place of split: columns that are the parts, as months across a sheet; a range such as Jan:Mar will do.",
+        metavar="COL,COL",
+        read=read_names,
+    )
     drill: tuple[str, ...] = option(
         (),
         "In place of by: the first column, then the next within each of its vital few.",
@@ -267,6 +273,8 @@ class ParetoSettings(SplitSettings, Rates, RankSettings):
         super().__post_init__()
         if self.period and not self.split:
             raise ColumnError("a period divides a column of dates: name the column with split")
+        if self.split_columns and (self.split or self.period or self.drill or self.per is not None):
+            raise ColumnError("split_columns are the parts: leave split, period, drill and per out")
         if self.drill and (self.split or self.per is not None):
             raise ColumnError("a drill-down has no split and no rates: leave them out")
         if self.split and self.per is not None:
@@ -277,6 +285,12 @@ class TrendSettings(RateUnits, section="Over time"):
     """What is looked at over the periods, and how."""
 
     period: Period = option("month", "The calendar period of the column of dates that date names.")
+    split_columns: tuple[str, ...] = option(
+        (),
+        "In place of date: columns that are the periods, such as Jan:Dec.",
+        metavar="COL,COL",
+        read=read_names,
+    )
     categories: tuple[str, ...] = option(
         (), "A category to look at; the vital few if none is named.", metavar="LABEL", flag="--category", read=one_name
     )
@@ -318,6 +332,10 @@ class ComparisonSettings(RateUnits, section="Before and after"):
     split: str | None = option(None, "Of one source: the column that separates before from after.", metavar="COL")
     before: str | None = option(None, "What split holds before, or the name of the first source.", metavar="LABEL")
     after: str | None = option(None, "What split holds after, or the name of the second source.", metavar="LABEL")
+    before_column: str | None = option(
+        None, "Of one source: the column of counts before; a range is added up.", metavar="COL"
+    )
+    after_column: str | None = option(None, "Of one source: the column of counts after.", metavar="COL")
     period: Period | None = option(None, "The calendar period of a split column of dates; before and after name two.")
     per: float | str | tuple[float | str, ...] | None = option(
         None, "What each side is divided by, for rates: a column, or two numbers.", metavar="COL|N,N"
