@@ -14,12 +14,13 @@ from vantric.base.arithmetic import own_arithmetic
 from vantric.base.safe_files import HANDED, check_target, write_whole
 from vantric.base.safe_text import Plain, is_url
 from vantric.core.messages.message import Joined, Message
+from vantric.core.numbers.label_order import calendar_keys
 from vantric.core.numbers.number_format import counted, one_line
 from vantric.core.results import DataResult
 from vantric.core.review import Finding
-from vantric.counting import first_look
+from vantric.counting import count_source, first_look
 from vantric.engines.source_paths import check_no_input
-from vantric.errors import SourceError
+from vantric.errors import SourceError, VantricError
 from vantric.files.report_files import read_report_file
 from vantric.files.writing import seen_from
 from vantric.kinds.kind import Kind, Parts, ending
@@ -28,7 +29,7 @@ from vantric.options.signatures import shows
 from vantric.output.sections import Section, local_of
 from vantric.output.writers import Content, beside_of, picture_of, write_content
 from vantric.reading.profile import ColumnProfile
-from vantric.reading.settings import FileReading, ReadSettings
+from vantric.reading.settings import CountSettings, FileReading, ReadSettings
 from vantric.tables.table import Table, text_table
 
 if TYPE_CHECKING:
@@ -70,12 +71,13 @@ def first_report(source: str, target: Path, opening: ReadSettings) -> str:
     by = max(labels, key=lambda column: (column.distinct > _FEWEST + 1, _told(column), -columns.index(column)))
     parts = [label for label in labels if label is not by and label.distinct <= _MOST_PARTS]
     dates = [column for column in columns if column.kind == "date" and not column.problem]
-    amounts = [
-        column
-        for column in columns
-        if column.kind == "number" and not column.problem and not _is_number_of_rows(column)
-    ]
-    return "\n".join(_lines(source, target, opening, by, parts, dates, amounts))
+    found = look.amounts
+    amounts = [found.total] if found.total else list(found.plain)
+    count = amounts[0] if amounts and by.distinct == by.valid else None  # a sheet: each label has its count
+    if count is not None and not found.total and len(amounts) >= _FEWEST and calendar_keys(amounts) is not None:
+        count = f"{amounts[0]}:{amounts[-1]}"
+    question = _question(source, opening, by.name, count)
+    return "\n".join(_lines(source, target, opening, by, parts, dates, amounts, count, question))
 
 
 def beside(source: str, target: Path) -> bool:
@@ -93,13 +95,13 @@ def _told(column: ColumnProfile) -> float:
     return min(column.distinct, 30) * min(1.0, column.valid / (5 * column.distinct))
 
 
-def _is_number_of_rows(column: ColumnProfile) -> bool:
-    """Whether numbers only number the records."""
-    return (
-        column.distinct == column.valid
-        and column.valid > _MOST_PARTS
-        and column.name.casefold() in ("id", "no", "nr", "number")
-    )
+def _question(source: str, opening: ReadSettings, by: str, count: str | None) -> str:
+    """Return what the source asks when it is counted, with how it is answered; empty if nothing."""
+    try:
+        _ = count_source(source, CountSettings(by=by, count=count), opening)
+    except VantricError as error:
+        return " ".join(str(error).split()) if error.asks else ""
+    return ""
 
 
 def _lines(
@@ -109,7 +111,9 @@ def _lines(
     by: ColumnProfile,
     parts: Sequence[ColumnProfile],
     dates: Sequence[ColumnProfile],
-    amounts: Sequence[ColumnProfile],
+    amounts: Sequence[str],
+    count: str | None,
+    question: str,
 ) -> Iterator[str]:
     yield "# A report of Vantric. Make it with"
     named = "" if beside(source, target) else f" --data {NAME}={seen_from(source, target.parent)}"
@@ -126,16 +130,19 @@ def _lines(
     yield f"source = {_text(seen_from(source, target.parent))}"
     for name, value in opening.for_file().changed().items():
         yield f"{name} = {_text(list(value) if isinstance(value, tuple) else value)}"
+    if question:
+        yield f"# It asks: {question}"
+        yield "# keep_totals = false"
     yield '# where = "..."   # a condition that all sections meet'
     yield ""
     yield "[shared.counting]   # what all sections have that count; a section's own options come first"
     yield "merge_spellings = true   # labels that differ only in case or spaces are one"
-    yield from _pareto(by, amounts)
+    yield from _pareto(by, amounts, count)
     yield from _crosstab(by, parts)
     yield from _over_time(by, dates)
 
 
-def _pareto(by: ColumnProfile, amounts: Sequence[ColumnProfile]) -> Iterator[str]:
+def _pareto(by: ColumnProfile, amounts: Sequence[str], count: str | None) -> Iterator[str]:
     yield from (
         "",
         f"# {_headed(by.name)}: {counted(by.distinct, 'label')}, most often {_common(by)}.",
@@ -145,10 +152,10 @@ def _pareto(by: ColumnProfile, amounts: Sequence[ColumnProfile]) -> Iterator[str
         "[sections.counting]",
         f"by = {_text(by.name)}",
     )
-    for amount in amounts[:3]:
-        yield (
-            f"# count = {_text(amount.name)}   # if a record stands for several occurrences; or weight = ... for a cost"
-        )
+    if count is not None:
+        yield f"count = {_text(count)}   # each label stands once: this is how often it occurred"
+    for amount in amounts[:3] if count is None else ():
+        yield (f"# count = {_text(amount)}   # if a record stands for several occurrences; or weight = ... for a cost")
     yield from ("[sections.analysis]", "cut = 80")
     yield "# keep = 12   # the others become Other"
 

@@ -262,24 +262,17 @@ def _by(source: SourceProfile, asker: Asker) -> ColumnProfile:
 
 def _amount(source: SourceProfile, asker: Asker, by: ColumnProfile) -> list[str]:
     """Return what each row stands for: once, or as much as a number in it."""
-    numbers = [number for number in source.numbers if number.name != by.name and not _named(number, _SHARE)]
-    numbers.sort(key=_is_key)
+    found = source.looked.amounts
+    chosen = {found.total} if found.total else set(found.plain)
+    numbers = [number for number in source.numbers if number.name != by.name and number.name in chosen]
     once = Choice("Each row counts once", ())
     named = [
         _number(number)
         for number in sorted(numbers, key=lambda column: (_named(column, _WEIGHED), not _named(column, _COUNTS)))
     ]
-    named = [*_range(source.numbers), *named]
+    named = [*([] if found.total else _range(numbers)), *named]
     choices = [*named, once] if _is_counts(by, numbers) else [once, *named]
     return list(asker.ask("What does a row stand for?", choices))
-
-
-def _is_key(column: ColumnProfile) -> bool:
-    """Whether a heading says that its numbers name things and count none."""
-    return bool(
-        {"id", "no", "nr", "lot", "batch", "code", "row", "year", "jahr"}
-        & set(re.split(r"[\W_]+", column.name.casefold()))
-    )
 
 
 def _range(numbers: Sequence[ColumnProfile]) -> list[Choice]:
@@ -287,10 +280,19 @@ def _range(numbers: Sequence[ColumnProfile]) -> list[Choice]:
     names = [number.name for number in numbers]
     for first in range(len(names)):
         for last in range(len(names), first + 1, -1):
-            if calendar_keys(names[first:last]) is not None:
+            if calendar_keys(names[first:last]) is not None or _are_parts(numbers[first:last]):
                 text = f"As many as its numbers from '{names[first]}' to '{names[last - 1]}', added up"
                 return [Choice(text, ("--count", f"{names[first]}:{names[last - 1]}"))]
     return []
+
+
+def _are_parts(numbers: Sequence[ColumnProfile]) -> bool:
+    """Whether columns of numbers are what a total would add up, as those of shifts: none is named as an amount."""
+    return len(numbers) >= _FEWEST_PARTS and not any(_named(number, (*_COUNTS, *_WEIGHED)) for number in numbers)
+
+
+#: Columns of numbers that are parts of one count.
+_FEWEST_PARTS = 3
 
 
 def _is_counts(by: ColumnProfile, numbers: Sequence[ColumnProfile]) -> bool:

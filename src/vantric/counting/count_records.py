@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from vantric.core.counts.provenance import Note, Provenance
 from vantric.core.counts.tally import Tally, with_missing_category
+from vantric.counting.amount_columns import AmountColumns, amount_columns
 from vantric.counting.cells import LabelCell, split_cells, spread_over
 from vantric.counting.tallies import (
     Groups,
@@ -135,11 +136,14 @@ class FirstLook:
         The first records.
     remarks
         How it was read.
+    amounts
+        Which columns of numbers say how many.
     """
 
     columns: tuple[ColumnProfile, ...]
     first: tuple[tuple[Any, ...], ...]
     remarks: tuple[Note, ...]
+    amounts: AmountColumns = field(default_factory=lambda: AmountColumns(None, ()))
 
 
 def _looked(records: Records, rows: int) -> FirstLook:
@@ -166,7 +170,8 @@ def _looked(records: Records, rows: int) -> FirstLook:
         for column in columns
         if column.codes
     ]
-    return FirstLook(tuple(columns), tuple(records.head(rows)), (*records.remarks, *notes))
+    found = amount_columns(records, columns)
+    return FirstLook(tuple(columns), tuple(records.head(rows)), (*records.remarks, *notes), found)
 
 
 def _codes(column: ColumnProfile) -> str:

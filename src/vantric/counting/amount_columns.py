@@ -1,0 +1,96 @@
+"""Which column of numbers of a sheet says how many: the one that adds up the others, never a mean, a rank or an id."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from itertools import accumulate
+
+from vantric.core.totals.derived_columns import derived_columns
+from vantric.core.totals.label_kinds import STRONG_KINDS, folded, kind_of
+from vantric.core.totals.row_sums import Cell
+from vantric.counting.exact_cells import amounts_in
+from vantric.errors import AmountError, SourceError
+from vantric.reading.profile import ColumnProfile
+from vantric.reading.records import Records
+
+_MOST_ROWS = 2_000  # that are looked at
+_FEWEST_RANKED = 4
+#: Headings of numbers that name things.
+_IDENTIFIERS = frozenset(
+    ("id", "no", "nr", "num", "lot", "batch", "code", "row", "year", "jahr", "rank", "rang", "position", "pos", "line")
+)
+#: Headings of numbers that are parts of a whole, running sums, means or rates of other numbers.
+_NO_AMOUNTS = re.compile(
+    r"percent|pct|%|cumul|kumul|cum\b|running|share|anteil|rate\b|ratio|quote|average|\bavg\b|\bmean\b|mittel|schnitt"
+    r"|median|moyenne|promedio|media\b|ppm|\brank|\brang"
+)
+
+
+@dataclass(frozen=True)
+class AmountColumns:
+    """The columns of numbers of a table.
+
+    Attributes
+    ----------
+    total
+        The one that adds up others; None if there is none.
+    plain
+        Those that are neither derived from others nor names, in their order; without the parts of the total.
+    parts
+        The columns that the total adds up.
+    """
+
+    total: str | None
+    plain: tuple[str, ...]
+    parts: tuple[str, ...] = ()
+
+
+def amount_columns(records: Records, columns: Sequence[ColumnProfile]) -> AmountColumns:
+    """Return which columns of numbers say how many."""
+    names = [column.name for column in columns if column.kind == "number" and not column.problem]
+    cells = _cells(records, names)
+    plain = [name for name in cells if not _is_no_amount(name) and not _is_rank(cells[name])]
+    plain = [name for name in plain if not _is_running(cells, name)]
+    try:
+        derived = derived_columns(plain, [cells[name] for name in plain]) if plain else {}
+    except (AmountError, SourceError):
+        derived = {}
+    sure = {name: verdict for name, verdict in derived.items() if verdict.outcome != "warn"}
+    sums = [name for name in plain if name in sure and "sum of" in sure[name].reason]
+    total = next((name for name in sums if kind_of(name) in STRONG_KINDS), sums[-1] if sums else None)
+    left = tuple(name for name in plain if name not in derived)
+    return AmountColumns(total, () if total else left, left if total else ())
+
+
+def _cells(records: Records, names: Sequence[str]) -> dict[str, list[Cell]]:
+    every, rows = records.names(), records.head(_MOST_ROWS)
+    cells: dict[str, list[Cell]] = {}
+    for name in names:
+        place = every.index(name)
+        try:
+            cells[name] = amounts_in(records.unnoted(), name, [row[place] for row in rows], counted=False)
+        except AmountError:  # a column without a reading says so where it is used
+            continue
+    return cells
+
+
+def _is_no_amount(name: str) -> bool:
+    text = folded(name)
+    return bool(_NO_AMOUNTS.search(text) or _IDENTIFIERS & set(re.split(r"[\W_]+", text)))
+
+
+def _is_rank(cells: Sequence[Cell]) -> bool:
+    """Whether the numbers count the rows: 1, 2, 3 ... in some order."""
+    values = [cell for cell in cells if cell is not None]
+    return len(values) >= _FEWEST_RANKED and sorted(values) == list(range(1, len(values) + 1))
+
+
+def _is_running(cells: Mapping[str, Sequence[Cell]], name: str) -> bool:
+    """Whether a column is the running sum of another."""
+    own = [cell or 0 for cell in cells[name]]
+    return len(own) >= _FEWEST_RANKED and any(
+        other != name and list(accumulate(cell or 0 for cell in column)) == own and any(column[1:])
+        for other, column in cells.items()
+    )
