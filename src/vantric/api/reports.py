@@ -14,7 +14,6 @@ from vantric.base.arithmetic import own_arithmetic
 from vantric.base.safe_files import HANDED, check_target, write_whole
 from vantric.base.safe_text import Plain, is_url
 from vantric.core.messages.message import Joined, Message
-from vantric.core.numbers.label_order import calendar_keys
 from vantric.core.numbers.number_format import counted, one_line
 from vantric.core.results import DataResult
 from vantric.core.review import Finding
@@ -73,9 +72,8 @@ def first_report(source: str, target: Path, opening: ReadSettings) -> str:
     dates = [column for column in columns if column.kind == "date" and not column.problem]
     found = look.amounts
     amounts = [found.total] if found.total else list(found.plain)
-    count = amounts[0] if amounts and by.distinct == by.valid else None  # a sheet: each label has its count
-    if count is not None and not found.total and len(amounts) >= _FEWEST and calendar_keys(amounts) is not None:
-        count = f"{amounts[0]}:{amounts[-1]}"
+    is_sheet = bool(amounts) and by.distinct == by.valid  # each label has its count
+    count = found.total or found.span or amounts[0] if is_sheet else None
     question = _question(source, opening, by.name, count)
     return "\n".join(_lines(source, target, opening, by, parts, dates, amounts, count, question))
 

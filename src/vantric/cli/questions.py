@@ -11,8 +11,8 @@ from pathlib import Path
 from typing import Any
 
 from vantric.base.safe_text import visible
-from vantric.core.numbers.label_order import calendar_keys
 from vantric.core.numbers.number_format import one_line
+from vantric.counting.amount_columns import COUNTS, WEIGHED, AmountColumns
 from vantric.counting.count_records import FirstLook
 from vantric.errors import ColumnError
 from vantric.reading.profile import ColumnProfile
@@ -114,29 +114,6 @@ _COUNTED = (
     "缺陷",
     "原因",
     "不良",
-)
-#: Words of headings whose column weighs an occurrence rather than counts it.
-_WEIGHED = ("cost", "price", "value", "minute", "hour", "kosten", "preis", "coût", "costo", "custo", "koszt", "maliyet")
-_COUNTS = (
-    "count",
-    "piece",
-    "pcs",
-    "qty",
-    "quantity",
-    "number",
-    "frequency",
-    "anzahl",
-    "stück",
-    "menge",
-    "nombre",
-    "quantité",
-    "cantidad",
-    "quantidade",
-    "pezzi",
-    "liczba",
-    "adet",
-    "кол",
-    "数",
 )
 _NAMES = 60  # labels that are still categories
 _FEW = 6  # parts that are still compared at a glance
@@ -268,42 +245,30 @@ def _amount(source: SourceProfile, asker: Asker, by: ColumnProfile) -> list[str]
     once = Choice("Each row counts once", ())
     named = [
         _number(number)
-        for number in sorted(numbers, key=lambda column: (_named(column, _WEIGHED), not _named(column, _COUNTS)))
+        for number in sorted(numbers, key=lambda column: (_named(column, WEIGHED), not _named(column, COUNTS)))
     ]
-    named = [*([] if found.total else _range(numbers)), *named]
+    named = [*_range(found), *named]
     choices = [*named, once] if _is_counts(by, numbers) else [once, *named]
     return list(asker.ask("What does a row stand for?", choices))
 
 
-def _range(numbers: Sequence[ColumnProfile]) -> list[Choice]:
-    """Return that months, or weekdays, side by side are added up, if there are such columns."""
-    names = [number.name for number in numbers]
-    for first in range(len(names)):
-        for last in range(len(names), first + 1, -1):
-            if calendar_keys(names[first:last]) is not None or _are_parts(numbers[first:last]):
-                text = f"As many as its numbers from '{names[first]}' to '{names[last - 1]}', added up"
-                return [Choice(text, ("--count", f"{names[first]}:{names[last - 1]}"))]
-    return []
-
-
-def _are_parts(numbers: Sequence[ColumnProfile]) -> bool:
-    """Whether columns of numbers are what a total would add up, as those of shifts: none is named as an amount."""
-    return len(numbers) >= _FEWEST_PARTS and not any(_named(number, (*_COUNTS, *_WEIGHED)) for number in numbers)
-
-
-#: Columns of numbers that are parts of one count.
-_FEWEST_PARTS = 3
+def _range(found: AmountColumns) -> list[Choice]:
+    """Return that columns side by side are added up, if there are such: months, shifts."""
+    if found.span is None:
+        return []
+    first, _, last = found.span.partition(":")
+    return [Choice(f"As many as its numbers from '{first}' to '{last}', added up", ("--count", found.span))]
 
 
 def _is_counts(by: ColumnProfile, numbers: Sequence[ColumnProfile]) -> bool:
     """Whether it is a sheet of counts and no log: each label once, or equally often beside a number called a count."""
     most = by.commonest[0][1] if by.commonest else 0
     even = by.valid == by.distinct * most and all(number == most for _, number in by.commonest)
-    return even and (most == 1 or any(_named(number, _COUNTS) for number in numbers))
+    return even and (most == 1 or any(_named(number, COUNTS) for number in numbers))
 
 
 def _number(column: ColumnProfile) -> Choice:
-    if _named(column, _WEIGHED):
+    if _named(column, WEIGHED):
         return Choice(f"Each row weighs its '{column.name}'", ("--weight", column.name))
     return Choice(f"As many as its number in '{column.name}'", ("--count", column.name))
 

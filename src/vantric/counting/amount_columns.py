@@ -7,6 +7,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from itertools import accumulate
 
+from vantric.core.numbers.label_order import calendar_keys
 from vantric.core.totals.derived_columns import derived_columns
 from vantric.core.totals.label_kinds import STRONG_KINDS, folded, kind_of
 from vantric.core.totals.row_sums import Cell
@@ -15,6 +16,30 @@ from vantric.errors import AmountError, SourceError
 from vantric.reading.profile import ColumnProfile
 from vantric.reading.records import Records
 
+#: Words of headings whose column weighs an occurrence rather than counts it.
+WEIGHED = ("cost", "price", "value", "minute", "hour", "kosten", "preis", "coût", "costo", "custo", "koszt", "maliyet")
+#: Words of headings whose column counts.
+COUNTS = (
+    "count",
+    "piece",
+    "pcs",
+    "qty",
+    "quantity",
+    "number",
+    "frequency",
+    "anzahl",
+    "stück",
+    "menge",
+    "nombre",
+    "quantité",
+    "cantidad",
+    "quantidade",
+    "pezzi",
+    "liczba",
+    "adet",
+    "кол",
+    "数",
+)
 _MOST_ROWS = 2_000  # that are looked at
 _FEWEST_RANKED = 4
 #: Headings of numbers that name things.
@@ -45,6 +70,26 @@ class AmountColumns:
     total: str | None
     plain: tuple[str, ...]
     parts: tuple[str, ...] = ()
+
+    @property
+    def span(self) -> str | None:
+        """The range of columns that are added up, such as those of months or of shifts; None if there is none."""
+        for first in range(len(self.plain)):
+            for last in range(len(self.plain), first + 1, -1):
+                names = self.plain[first:last]
+                if calendar_keys(names) is not None or _are_parts(names):
+                    return f"{names[0]}:{names[-1]}"
+        return None
+
+
+#: Columns of numbers that are parts of one count.
+_FEWEST_PARTS = 3
+
+
+def _are_parts(names: Sequence[str]) -> bool:
+    """Whether columns are what a total would add up: none of them is named as an amount of its own."""
+    texts = [name.casefold() for name in names]
+    return len(texts) >= _FEWEST_PARTS and not any(word in text for text in texts for word in (*COUNTS, *WEIGHED))
 
 
 def amount_columns(records: Records, columns: Sequence[ColumnProfile]) -> AmountColumns:
