@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from vantric.core.counts.provenance import Note, Provenance
+from vantric.core.counts.quantities import quantity_unit
 from vantric.core.counts.tally import Tally, with_missing_category
 from vantric.counting.amount_columns import AmountColumns, amount_columns
 from vantric.counting.cells import LabelCell, split_cells, spread_over
@@ -24,7 +25,7 @@ from vantric.counting.total_rows import TotalSearch, totals_left_out, without_to
 from vantric.engines.materialize import counts_by_levels, is_pandas_series, materialized, ready_counts
 from vantric.engines.opening import is_frame, with_records
 from vantric.errors import ColumnError, SourceError
-from vantric.reading.headings import label_text
+from vantric.reading.headings import label_text, unit_in
 from vantric.reading.number_columns import checked
 from vantric.reading.profile import ColumnProfile, only_countable, profile
 from vantric.reading.records import Records
@@ -37,6 +38,8 @@ _NOTHING = ReadSettings()
 _SHORT = 20_000  # records of a table that is looked through for totals
 #: Names of the columns of what is no table: labels, or ready counts.
 _LABEL, _COUNT = "label", "count"
+#: Names of series that count, and say no more.
+_GENERIC = ("count", "counts", "size", "n", "frequency")
 #: Options that name columns, which labels or ready counts do not have.
 _COLUMNS = ("by", "count", "by_columns", "unique", "weight", "date")
 #: Options that ready labels can have.
@@ -217,7 +220,11 @@ def _from_frame(data: Any, counting: CountSettings, opening: ReadSettings) -> Ta
         settings = replace(counting, by=None) if counting.by == name else counting
         _refuse(settings, opening, (*_COLUMNS, "separator"), "ready counts have no columns or cells", able=_OF_LABELS)
         tally = _from_counts(counts, settings, opening)
-        return replace(tally, origin=replace(tally.origin, by=name if isinstance(name, str) else None))
+        of = data.name if isinstance(data.name, str) and data.name not in (*_GENERIC, name) else None
+        unit = quantity_unit(of, unit_in(of)[1] if of else "", tally.frequency.values(), ready=True)
+        named = None if of == "proportion" else of  # of value_counts(normalize=True): parts of one whole
+        origin = replace(tally.origin, by=name if isinstance(name, str) else None, count=named, quantity=unit)
+        return replace(tally, origin=origin)
     framed = framed_series(data, "label")
     if framed is None:
         return _from_records(data, counting, opening)
@@ -238,7 +245,8 @@ def _from_counts(data: Mapping[Any, Any], counting: CountSettings, opening: Read
     records = PlainRecords({_LABEL: labels, _COUNT: amounts}, opening.rules())
     settings = replace(counting, by=_LABEL, count=_COUNT, in_order=True)
     tally = tally_records(records, settings)
-    return replace(tally, origin=replace(tally.origin, by=None, count=None))
+    unit = quantity_unit(None, "", tally.frequency.values(), ready=True)
+    return replace(tally, origin=replace(tally.origin, by=None, count=None, quantity=unit))
 
 
 def _from_labels(data: Iterable[Any], counting: CountSettings, opening: ReadSettings) -> Tally:

@@ -11,6 +11,7 @@ from pathlib import Path
 from typing import Any
 
 from vantric.core.counts.provenance import Note, Provenance
+from vantric.core.counts.quantities import quantity_unit
 from vantric.core.counts.relabeling import Relabeling, is_missing_code, relabeling
 from vantric.core.counts.tally import Spread, Tally, exact_sum, make_tally, make_weighted_tally, with_missing_category
 from vantric.core.messages.message import Joined, Remark, Written
@@ -225,7 +226,18 @@ def _tally(records: Records, counting: CountSettings, remarks: Sequence[Note]) -
     origin = origin_of(records, counting, rows, [*records.remarks, *notes, *rename.remarks])
     origin = replace(origin, ready=came_ready(counting, cells))
     spread = spread_over(cells, counting, rename) if unequal(counting, cells) else None
-    return finished_tally(groups, origin, counting, sequence(records, counting, rename), spread)
+    tally = finished_tally(groups, origin, counting, sequence(records, counting, rename), spread)
+    return _as_quantity(tally, records, counting)
+
+
+def _as_quantity(tally: Tally, records: Records, counting: CountSettings) -> Tally:
+    """Return a tally that says so where what is counted is no count."""
+    name = None if counting.added or counting.weight or counting.count is None else str(counting.count)
+    if name is None:
+        return tally
+    values = tally.frequency.values()
+    unit = quantity_unit(name, records.unit_of(name), values, ready=tally.origin.ready)
+    return tally if unit is None else replace(tally, origin=replace(tally.origin, quantity=unit))
 
 
 def renamed(groups: Groups, counting: CountSettings) -> tuple[Relabeling, Groups]:

@@ -75,6 +75,8 @@ class Provenance:
         The first and the last day of the records, if a column of dates was named.
     per
         What frequencies are divided by, in words (``"per 1,000 pieces"``), where they are rates.
+    quantity
+        The unit of amounts that are no counts (``"%"``, ``"min"``), empty if it is not known; None for counts.
     ready
         Whether the counts came added up, as in a sheet with one row per category: which records they are made of is not
         known.
@@ -95,6 +97,7 @@ class Provenance:
     days: tuple[str, str] | None = None
     per: str | None = None
     ready: bool = False
+    quantity: str | None = None
 
     def note(self) -> Joined:
         """Return source, period, condition and what was done to the labels, for the small line under a picture."""
@@ -120,7 +123,9 @@ class Provenance:
     @property
     def counted_unit(self) -> str:
         """What one occurrence is: the count column's name, or "records", "mentions" or the units' name."""
-        return unit_word(self.count) if self.count else self.counted
+        if self.quantity and self.count:
+            return unit_word(self.count if self.quantity in self.count else f"{self.count} ({self.quantity})")
+        return unit_word(self.count) if self.count else self.quantity or self.counted
 
     @property
     def amount_unit(self) -> str:

@@ -280,8 +280,12 @@ class Tally(TableResult):
 
 def base_words(amount: Number, origin: Provenance) -> Message:
     """Return ``"231 records"``, or the amount in the unit that was counted."""
-    if origin.count or origin.counted != "records":
+    if origin.quantity == "" and not origin.count:
+        return Message("total amount", number=amount)
+    if origin.count or origin.counted != "records" or origin.quantity:
         column = without_unit(origin.count or "")
+        if origin.quantity and origin.count and origin.quantity not in origin.count:
+            column = origin.count
         unit = origin.counted_unit if origin.counted_unit != "mentions" else Message("mentions", count=amount)
         return Message("counted", number=amount, unit=f"{unit} ({column})" if column else unit)
     if isinstance(amount, int) or amount.is_integer():

@@ -144,7 +144,7 @@ def sample_of(tally: Tally, level: float | None = None) -> Sample:
     if tally.spread is not None:
         return clustered_sample(values, tally.categories, tally.spread, level, exposure)
     ready = tally.origin.ready
-    whole = bool(np.all(values == np.floor(values)))
+    whole = bool(np.all(values == np.floor(values))) and tally.origin.quantity is None
     if not whole or (ready and tally.origin.weight is not None):
         raise RankError(
             "how sure this is can be said of records only: these amounts came added up, and how many records they are "
