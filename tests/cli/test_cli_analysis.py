@@ -139,7 +139,7 @@ class Analysis(InFolder):
             (["--cut", "95,80"], "cutoffs ascend"),
             (["--cut", "80", "--no-cut"], "contradict each other"),
             (["--keep", "0"], "at least 1"),
-            (["--keep", "2"], "use keep=7 or more"),
+            (["--keep", "2"], "use --keep 7 or more"),
             (["--keep", "9", "--fold-below", "2"], "give one of them"),
             (["--order", "Pinhole,Scratch"], "the order misses"),
             (["--order", "Pinhole,Pinhole"], "names 'Pinhole' twice"),

@@ -118,7 +118,7 @@ class Formats(InFolder):
         self.assertEqual(vt.tally(self.file(late.encode("latin-1")), "Fehler").as_dict(), {"x": 300000, "Glasurriß": 1})
 
     def test_labels_may_hold_anything(self) -> None:
-        labels = ["NULL", "=1+1", '"', "a\nb", "<b>", "x" * 10000, "007", "'; drop", "日本", "\u202e"]
+        labels = ['"', "NULL", "=1+1", "a\nb", "<b>", "x" * 10000, "007", "'; drop", "日本", "\u202e"]
         frame = pd.DataFrame({"l": labels})
         frame.to_csv(self.folder / "a.csv", index=False)
         frame.to_parquet(self.folder / "a.parquet")
@@ -160,7 +160,8 @@ class Formats(InFolder):
             ("b.json", b"[1, 2]", "holds no records"),
             ("a.parquet", b"PAR1", "too small to be a Parquet file"),
             ("a.csv.gz", b"no gzip", "its compression is broken"),
-            ("a.xlsx", b"no zip", "is not a workbook that can be read"),
+            ("a.xlsx", b"no zip", "is a text file under another name"),
+            ("c.xlsx", b"PK\x03\x04no zip", "is not a workbook that can be read"),
             ("b.xlsx", b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1" + bytes(600), "is protected with a password"),
         ]:
             with self.subTest(name=name):

@@ -217,7 +217,6 @@ class Files(InFolder):
             ),
             (b"\xff\xfed\x00,\x00n\x00\n", None, "is broken UTF-16 text"),
             ("d,d\nx,1\n", None, "two columns named 'd'"),
-            ("d,n\nx,1\r\ny,2\n", None, "line ends of two kinds"),
             ("d,n\nx,1\ny,-2\n", "n", "record 2, column 'n': the count is negative: -2"),
             ("d,n\nx,1\n\ny,two\nz,three\n", "n", "line 4, column 'n': the count is not a number: 'two'"),
             ("d,n\nx,1\ny,\n", "n", "record 2, column 'n': the count is missing"),

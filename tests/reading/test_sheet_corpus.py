@@ -246,7 +246,8 @@ CASES = (
     Case(
         "a time of day",
         sheet(["Defect", "Qty"], ["Pinhole", dt.time(1, 30)], ["Warping", dt.time(3, 5)]),
-        asks="minutes",
+        {"Pinhole": 90, "Warping": 185},
+        says=("read-numbers",),
     ),
     Case(
         "months across",

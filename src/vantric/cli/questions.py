@@ -239,25 +239,25 @@ def _by(source: SourceProfile, asker: Asker) -> ColumnProfile:
 
 def _amount(source: SourceProfile, asker: Asker, by: ColumnProfile) -> list[str]:
     """Return what each row stands for: once, or as much as a number in it."""
-    found = source.looked.amounts
-    chosen = {found.total} if found.total else set(found.plain)
+    amounts = source.looked.amounts
+    chosen = {amounts.total} if amounts.total else set(amounts.plain)
     numbers = [number for number in source.numbers if number.name != by.name and number.name in chosen]
     once = Choice("Each row counts once", ())
     named = [
         _number(number)
         for number in sorted(numbers, key=lambda column: (_named(column, WEIGHED), not _named(column, COUNTS)))
     ]
-    named = [*_range(found), *named]
+    named = [*_range(amounts), *named]
     choices = [*named, once] if _is_counts(by, numbers) else [once, *named]
     return list(asker.ask("What does a row stand for?", choices))
 
 
-def _range(found: AmountColumns) -> list[Choice]:
+def _range(amounts: AmountColumns) -> list[Choice]:
     """Return that columns side by side are added up, if there are such: months, shifts."""
-    if found.span is None:
+    if amounts.span is None:
         return []
-    first, _, last = found.span.partition(":")
-    return [Choice(f"As many as its numbers from '{first}' to '{last}', added up", ("--count", found.span))]
+    first, _, last = amounts.span.partition(":")
+    return [Choice(f"As many as its numbers from '{first}' to '{last}', added up", ("--count", amounts.span))]
 
 
 def _is_counts(by: ColumnProfile, numbers: Sequence[ColumnProfile]) -> bool:

@@ -15,7 +15,6 @@ from vantric.core.counts.provenance import Note
 from vantric.core.counts.relabeling import Relabeling
 from vantric.core.counts.tally import RecordGroup, Spread, spread_of
 from vantric.core.numbers.amounts import Raw
-from vantric.core.totals.derived_columns import derived_columns
 from vantric.core.totals.row_sums import Cell
 from vantric.counting.exact_cells import amounts_in, is_named
 from vantric.counting.total_questions import (
@@ -60,26 +59,28 @@ def _without_totals(names: tuple[str, ...], records: Records) -> tuple[str, ...]
         records.remark(Note("left-out", f"{records.place}: column '{name}' is left out, as leave_out says"))
     if rules.keep_totals or len(names) < _FEWEST:
         return tuple(name for name in names if name not in named)
+    from vantric.core.totals.derived_columns import derived_columns  # for ranges alone
+
     cells = _first_cells(names, records)
     derived = [
         Derived("column", name, sum(cell for cell in cells[name] if cell is not None), verdict)
         for name, verdict in derived_columns(names, list(cells.values())).items()
         if name not in named
     ]
-    asked, warned = with_outcome(derived, "ask"), with_outcome(derived, "warn")
-    if asked and rules.keep_totals is None:
-        left = {one.label for one in derived if one not in warned}
+    questions, warned = with_outcome(derived, "ask"), with_outcome(derived, "warn")
+    if questions and rules.keep_totals is None:
+        left = {entry.label for entry in derived if entry not in warned}
         without, whole = (
             sum(cell for name in names if name not in out for cell in cells[name] if cell is not None)
             for out in (left, set[str]())
         )
-        raise question(records.place, asked, (amount_text(without), amount_text(whole)))
+        raise question(records.place, questions, (amount_text(without), amount_text(whole)))
     for note in (
         *warnings_on(records.place, warned),
-        *left_out_note(records.place, [one for one in derived if one not in warned], "total-column"),
+        *left_out_note(records.place, [entry for entry in derived if entry not in warned], "column"),
     ):
         records.remark(note)
-    out = {*named, *(one.label for one in derived if one not in warned)}
+    out = {*named, *(entry.label for entry in derived if entry not in warned)}
     return tuple(name for name in names if name not in out)
 
 

@@ -4,14 +4,12 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from vantric.core.counts.provenance import Note, Provenance
-from vantric.core.counts.quantities import quantity_unit
+from vantric.core.counts.provenance import Note, Provenance, quantity_unit
 from vantric.core.counts.tally import Tally, with_missing_category
-from vantric.counting.amount_columns import AmountColumns, amount_columns
 from vantric.counting.cells import LabelCell, split_cells, spread_over
 from vantric.counting.tallies import (
     Groups,
@@ -33,6 +31,7 @@ from vantric.reading.settings import ColumnRange, CountSettings, CrosstabSetting
 
 if TYPE_CHECKING:
     from vantric.core.counts import Crosstab, Measures
+    from vantric.counting.amount_columns import AmountColumns
 
 _NOTHING = ReadSettings()
 _SHORT = 20_000  # records of a table that is looked through for totals
@@ -146,7 +145,7 @@ class FirstLook:
     columns: tuple[ColumnProfile, ...]
     first: tuple[tuple[Any, ...], ...]
     remarks: tuple[Note, ...]
-    amounts: AmountColumns = field(default_factory=lambda: AmountColumns(None, ()))
+    amounts: AmountColumns
 
 
 def _looked(records: Records, rows: int) -> FirstLook:
@@ -173,8 +172,10 @@ def _looked(records: Records, rows: int) -> FirstLook:
         for column in columns
         if column.codes
     ]
-    found = amount_columns(records, columns)
-    return FirstLook(tuple(columns), tuple(records.head(rows)), (*records.remarks, *notes), found)
+    from vantric.counting.amount_columns import amount_columns
+
+    choice = amount_columns(records, columns)
+    return FirstLook(tuple(columns), tuple(records.head(rows)), (*records.remarks, *notes), choice)
 
 
 def _codes(column: ColumnProfile) -> str:
@@ -240,7 +241,7 @@ def _from_counts(data: Mapping[Any, Any], counting: CountSettings, opening: Read
         value if type(value) is int and value >= 0 else checked(value, f"category '{name}'")
         for name, value in zip(labels, data.values(), strict=True)
     ]
-    from vantric.engines.files import PlainRecords
+    from vantric.engines.plain_records import PlainRecords
 
     records = PlainRecords({_LABEL: labels, _COUNT: amounts}, opening.rules())
     settings = replace(counting, by=_LABEL, count=_COUNT, in_order=True)

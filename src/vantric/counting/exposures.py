@@ -8,7 +8,7 @@ from typing import Any
 
 from vantric.core.counts.measures import Exposure
 from vantric.core.counts.provenance import Note
-from vantric.core.counts.relabeling import relabeling
+from vantric.core.counts.relabeling import Relabeling, relabeling
 from vantric.core.counts.tally import MISSING_LABEL
 from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.counting.count_records import count_source
@@ -48,9 +48,7 @@ def exposure_of(data: Any, counting: CountSettings, opening: ReadSettings, per: 
     if data == "-":
         raise ColumnError("standard input can be read once only: rates per a column need a file")
     plain = replace(counting, in_order=False, date=None, merge_spellings=False, families=None, missing="exclude")
-    rename = relabeling(
-        count_source(data, plain, opening).as_dict(), **naming(counting)
-    )  # the names that the tally has
+    counted, rename = _named(count_source(data, plain, opening).as_dict(), counting)
     by, column = str(counting.by), per
     taken, notes = with_records(data, opening, [by, per.removeprefix(ONCE)], lambda records: _once(records, by, column))
     amounts_by_name: dict[str, list[Raw]] = {}
@@ -66,7 +64,34 @@ def exposure_of(data: Any, counting: CountSettings, opening: ReadSettings, per: 
     exposure = {name: Amounts.of(amounts).total for name, amounts in amounts_by_name.items()}
     if tally.missing.records:
         exposure[MISSING_LABEL] = tally.missing.records
-    return exposure, per, notes
+    return exposure, per, (*notes, *_own_rows(counted, exposure, by, per))
+
+
+#: Categories whose counts are as far apart, and whose rates are as near, have exposures of their own rows alone.
+_FEWEST, _APART, _ALIKE = 3, 3.0, 1.25
+
+
+def _own_rows(counted: Mapping[str, Number], exposure: Mapping[str, Number], by: str, per: str) -> Notes:
+    """Warn of rates that come out alike since each exposure is that of the rows with its label alone."""
+    pairs = [(float(counted[name]), float(exposure[name])) for name in counted if exposure.get(name) and counted[name]]
+    counts, rates = [count for count, _ in pairs], [count / amount for count, amount in pairs]
+    if len(pairs) < _FEWEST or max(counts) < _APART * min(counts) or max(rates) > _ALIKE * min(rates):
+        return ()
+    text = (
+        f"the rates of '{by}' per '{per}' come out alike: '{per}' is added up over the rows of each label alone, and "
+        "grows with them"
+    )
+    fix = f"give all of '{per}', those of rows without a '{by}' too: per as a number, or once a lot with per='once:LOT'"
+    return (Note("own-exposure", text, "warning", fix),)
+
+
+def _named(counts: Mapping[str, Number], counting: CountSettings) -> tuple[dict[str, Number], Relabeling]:
+    """Return counts under the names that the tally has, and these names."""
+    rename = relabeling(counts, **naming(counting))
+    named: dict[str, Number] = {}
+    for label, number in counts.items():
+        named[rename(label)] = named.get(rename(label), 0) + number
+    return named, rename
 
 
 def _once(records: Records, key: str, per: str) -> tuple[dict[str | None, Raw] | None, Notes]:

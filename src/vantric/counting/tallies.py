@@ -10,8 +10,7 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
-from vantric.core.counts.provenance import Note, Provenance
-from vantric.core.counts.quantities import quantity_unit
+from vantric.core.counts.provenance import Note, Provenance, quantity_unit
 from vantric.core.counts.relabeling import Relabeling, is_missing_code, relabeling
 from vantric.core.counts.tally import Spread, Tally, exact_sum, make_tally, make_weighted_tally, with_missing_category
 from vantric.core.messages.message import Joined, Remark, Written

@@ -40,19 +40,19 @@ class Derived(NamedTuple):
     @property
     def name(self) -> str:
         """What it is called in a note: ``"row 12 ('Total')"``."""
-        shown = self._shown
+        quoted_label = self._shown
         if self.where in ("column", "sheet"):
-            return f"{self.where} {shown}"
-        return f"{self.where} ({shown})" if self.where and shown else self.where or shown
+            return f"{self.where} {quoted_label}"
+        return f"{self.where} ({quoted_label})" if self.where and quoted_label else self.where or quoted_label
 
     @property
     def clause(self) -> str:
         """What is said of it in a question: ``"row 12: 'Ergebnis' adds up the others (190)"``."""
-        shown = self._shown or ("" if self.where.startswith("sheet") else "without a label")
+        quoted_label = self._shown or ("" if self.where.startswith("sheet") else "without a label")
         number = "" if self.amount is None else f" ({amount_text(self.amount)})"
         where = self.where if (self.where and not self.where.startswith("record")) or not self._shown else ""
-        colon = " " if where in ("column", "sheet") else ": " if where and shown else ""
-        return f"{where}{colon}{shown} {self.verdict.reason}{number}"
+        colon = " " if where in ("column", "sheet") else ": " if where and quoted_label else ""
+        return f"{where}{colon}{quoted_label} {self.verdict.reason}{number}"
 
     @property
     def _shown(self) -> str:
@@ -64,18 +64,18 @@ def amount_text(amount: Amount) -> str:
     return number_text(int(amount) if amount.denominator == 1 else float(Fraction(amount)))
 
 
-def left_out_note(place: str, derived: Sequence[Derived], code: str = "total-row") -> list[Note]:
+def left_out_note(place: str, derived: Sequence[Derived], kind: str = "row") -> list[Note]:
     """Return the note on what is left out, and why; nothing if nothing is."""
     if not derived:
         return []
-    texts = [f"{one.name} {one.verdict.reason}" for one in derived[:_MOST_NOTED]]
-    answered = any(one.verdict.outcome == "ask" for one in derived)
+    texts = [f"{entry.name} {entry.verdict.reason}" for entry in derived[:_MOST_NOTED]]
+    answered = any(entry.verdict.outcome == "ask" for entry in derived)
     if len(derived) == 1:
         text = f"{texts[0]} and is left out"
     else:
         more = len(derived) - len(texts)
-        kind = "column" if code == "total-column" else "sheet" if code == "total-sheet" else "row"
         text = f"{counted(len(derived), kind)} are left out: {', '.join(texts)}{f' and {more} more' if more else ''}"
+    code = {"row": "total-row", "column": "total-column", "sheet": "total-sheet"}[kind]
     return [Note(code, f"{place}: {text}{_AS_ANSWERED if answered else ''}")]
 
 
@@ -83,7 +83,7 @@ def warnings_on(place: str, derived: Sequence[Derived]) -> list[Note]:
     """Return the warning on rows that are counted and may be totals; nothing if there are none."""
     if not derived:
         return []
-    texts = [f"{one.name} {one.verdict.reason}" for one in derived[:_MOST_NOTED]]
+    texts = [f"{entry.name} {entry.verdict.reason}" for entry in derived[:_MOST_NOTED]]
     more = len(derived) - len(texts)
     if len(derived) == 1:
         text, fix = f"{texts[0]}, and is counted", "if it is no category"
@@ -116,8 +116,8 @@ def question(place: str, derived: Sequence[Derived], results: tuple[str, str] | 
         colon = ", " if derived[0].clause.startswith(("row", "line", "record")) else ": "
         what = f"{place}{colon}{derived[0].clause}: {_asks(derived[0].verdict)}"
     else:
-        named = "columns" if all(one.where.startswith("column") for one in derived) else "rows"
-        clauses = listed([one.clause for one in derived], most=_MOST_ASKED)
+        named = "columns" if all(entry.where.startswith("column") for entry in derived) else "rows"
+        clauses = listed([entry.clause for entry in derived], most=_MOST_ASKED)
         what = f"{place}: {len(derived)} {named} may not be categories: {clauses}"
     if results:
         what += f"{' ' if is_one else '; '}{results[0]} without {it}, {results[1]} with {it};"
@@ -134,4 +134,4 @@ def _asks(verdict: Verdict) -> str:
 
 def with_outcome(derived: Iterable[Derived], outcome: Outcome) -> list[Derived]:
     """Return what has an outcome."""
-    return [one for one in derived if one.verdict.outcome == outcome]
+    return [entry for entry in derived if entry.verdict.outcome == outcome]

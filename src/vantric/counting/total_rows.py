@@ -11,7 +11,6 @@ from typing import Any, Protocol, TypeVar
 from vantric.core.counts.provenance import Note
 from vantric.core.numbers.number_format import counted, one_line, quoted
 from vantric.core.totals.derived_rows import Verdicts, derived_groups, derived_rows
-from vantric.core.totals.derived_sheets import derived_sheets
 from vantric.core.totals.label_kinds import kind_of, may_be_total
 from vantric.core.totals.row_sums import Amount, Cell, CountedRow, exact_cell, has_single_labels
 from vantric.counting.exact_cells import amounts_in, is_named
@@ -24,8 +23,7 @@ from vantric.counting.total_questions import (
     with_outcome,
 )
 from vantric.errors import AmountError, SourceError, unknown
-from vantric.reading.ditto_marks import is_ditto
-from vantric.reading.headings import label_text, same_name
+from vantric.reading.headings import is_ditto, label_text, same_name
 from vantric.reading.records import PlacedRow, Records
 from vantric.reading.settings import CellRules
 
@@ -152,8 +150,8 @@ def totals_left_out(records: Records, search: TotalSearch, *, answer: bool | Non
     """
     if answer is not None:
         records = records.with_rules(replace(records.rules, keep_totals=answer))
-    left = _without_derived(records, search)
-    return _without_named(left, search, of=records)
+    values = _named_values(records, search)
+    return _without_named(_without_derived(records, search), search, values)
 
 
 def _without_derived(records: Records, search: TotalSearch) -> Records:
@@ -168,25 +166,29 @@ def _without_derived(records: Records, search: TotalSearch) -> Records:
     sheets = _derived_sheets(records, tables, judged)
     for sheet in sheets:
         judged[sheet] = {}
-    every = [*sheets.values(), *(one for derived in judged for one in derived.values())]
-    every = [one for one in every if not is_named(one.label, records.rules)]
-    asked = with_outcome(every, "ask")
-    if asked and records.rules.keep_totals is None:
-        raise question(records.place, asked, _results(records, tables, judged, sheets))
+    every = [*sheets.values(), *(entry for derived in judged for entry in derived.values())]
+    every = [entry for entry in every if not is_named(entry.label, records.rules)]
+    questions = with_outcome(every, "ask")
+    if questions and records.rules.keep_totals is None:
+        raise question(records.place, questions, _results(records, tables, judged, sheets))
     warned = with_outcome(every, "warn")
     records = records.with_notes(warnings_on(records.place, warned)) if warned else records
     places = [
         [row.place for row in table.rows]
         if number in sheets and sheets[number].verdict.outcome != "warn"
-        else [table.rows[at].place for at, one in derived.items() if one in every and one not in warned]
+        else [
+            table.rows[row_place].place
+            for row_place, entry in derived.items()
+            if entry in every and entry not in warned
+        ]
         for number, (table, derived) in enumerate(zip(tables, judged, strict=True))
     ]
-    left = [one for one in every if one not in warned]
+    left = [entry for entry in every if entry not in warned]
     if not left:
         return records
-    of_sheets = [one for one in left if one.verdict.kind == "sheet"]
-    notes = left_out_note(records.place, of_sheets, "total-sheet")
-    notes += left_out_note(records.place, [one for one in left if one not in of_sheets])
+    of_sheets = [entry for entry in left if entry.verdict.kind == "sheet"]
+    notes = left_out_note(records.place, of_sheets, "sheet")
+    notes += left_out_note(records.place, [entry for entry in left if entry not in of_sheets])
     return records.with_notes(notes[1:]).without(places, notes[0])
 
 
@@ -221,7 +223,7 @@ class _Table:
         marked = any(self._says(row, label) for row, label in zip(self.rows, self.labels, strict=True))
         if not marked and not (self._search.amounts and has_single_labels(self.labels)):
             return {}
-        return {place: self._named(place, verdict) for place, verdict in self._verdicts().items()}
+        return {place: self._named(place, verdict) for place, verdict in sorted(self._verdicts().items())}
 
     @staticmethod
     def _says(row: PlacedRow, label: str | None) -> bool:
@@ -278,19 +280,19 @@ class _Table:
         names = [name for name in self._records.names() if name not in used][:_MOST_FURTHER]
         records = self._records.unnoted()
         parts = records.rows_in_order(names, _MOST_ROWS) if names else None
-        at = {row.place: index for index, row in enumerate(self.rows)}
+        row_place = {row.place: index for index, row in enumerate(self.rows)}
         where = {row.where for row in self.rows[:1]}
         part = next((part for part in parts or () if {row.where for row in part[:1]} == where), [])
         columns: list[list[Cell]] = []
         for place, name in enumerate(names):
             column: list[Cell] = [None] * len(self.rows)
-            placed = [row for row in part if row.place in at]
+            placed = [row for row in part if row.place in row_place]
             try:
                 cells = amounts_in(records, name, [row.values[place] for row in placed], counted=False)
             except AmountError:  # no evidence either way
                 continue
             for row, cell in zip(placed, cells, strict=True):
-                column[at[row.place]] = cell
+                column[row_place[row.place]] = cell
             if 2 * sum(cell is not None for cell in column) > len(column):
                 columns.append(column)
         return columns
@@ -324,11 +326,13 @@ def _derived_sheets(
     records: Records, tables: Sequence[_Table], judged: Sequence[Mapping[int, Derived]]
 ) -> dict[int, Derived]:
     """Return the sheets, of several that are read together, that hold what others hold."""
+    from vantric.core.totals.derived_columns import derived_sheets  # for several sheets alone
+
     names = records.part_names()
     if len(names) != len(tables) or not all(table.labels for table in tables):
         return {}
     sums = {
-        name: table.by_label(place for place, one in derived.items() if one.verdict.outcome != "warn")
+        name: table.by_label(place for place, entry in derived.items() if entry.verdict.outcome != "warn")
         for name, table, derived in zip(names, tables, judged, strict=True)
     }
     return {
@@ -350,7 +354,7 @@ def _results(
     for number, (table, derived) in enumerate(zip(tables, judged, strict=True)):
         if number in sheets and sheets[number].verdict.outcome != "warn":
             continue
-        out = {place for place, one in derived.items() if one.verdict.outcome != "warn"}
+        out = {place for place, entry in derived.items() if entry.verdict.outcome != "warn"}
         without += table.total(place for place in range(len(table.rows)) if place not in out)
     whole: Amount = sum(table.total(range(len(table.rows))) for table in tables)
     if not any(table.columns for table in tables):
@@ -358,23 +362,33 @@ def _results(
     return amount_text(without), amount_text(whole)
 
 
-def _without_named(records: Records, search: TotalSearch, *, of: Records) -> Records:
-    """Return the records without the labels and sheets that the user names, each of which must be there."""
+def _named_values(records: Records, search: TotalSearch) -> list[tuple[Any, str]]:
+    """Return the values that the user leaves out, each with its label.
+
+    Raises
+    ------
+    SourceError
+        If there is no label, column or sheet of a name.
+    """
     names = records.rules.leave_out
-    if not names:
-        return records
-    labels = [] if search.by is None else [(value, label_text(value)) for value, _ in of.groups([search.by])]
-    others = [*records.names(), *records.part_names()]
+    groups = records.groups([search.by]) if names and search.by is not None else []
+    labels = [(value, label) for value, _ in groups if (label := label_text(value)) is not None]
     for name in names:
-        same = [(value, label) for value, label in labels if label is not None and same_name(label, name)]
         is_gone = any(note.code == "left-out" and f"sheet '{name}'" in note.message for note in records.remarks)
-        if not same and not is_gone and not any(same_name(other, name) for other in others):
-            known = [label for _, label in labels if label]
-            raise unknown(SourceError, f"{records.place}: there is no '{one_line(name)}' to leave out", name, known)
-        for value, label in same:
-            note = Note("left-out", f"{records.place}: '{one_line(str(label))}' is left out, as leave_out says")
-            records = records.without_label(str(search.by), value, note)
-        if not same and name in records.part_names():
+        others = (*(label for _, label in labels), *records.names(), *records.part_names())
+        if not is_gone and not any(same_name(other, name) for other in others):
+            message = f"{records.place}: there is no '{one_line(name)}' to leave out"
+            raise unknown(SourceError, message, name, [label for _, label in labels if label])
+    return [(value, label) for value, label in labels if is_named(label, records.rules)]
+
+
+def _without_named(records: Records, search: TotalSearch, values: Sequence[tuple[Any, str]]) -> Records:
+    """Return the records without the labels and the sheets that the user names."""
+    for value, label in values:
+        note = Note("left-out", f"{records.place}: '{one_line(label)}' is left out, as leave_out says")
+        records = records.without_label(str(search.by), value, note)
+    for name in records.rules.leave_out:
+        if name in records.part_names():
             records = records.without_part(name, Note("left-out", f"{records.place}: sheet '{name}' is left out"))
     return records
 
@@ -395,19 +409,19 @@ def _without_order(records: Records, search: TotalSearch) -> Records:
         for place, verdict in derived_groups(rows).items()
         if groups[place][2] == 1 or may_be_total(groups[place][1] or "")
     }
-    found = {
+    entries = {
         place: Derived("", label or "", next(iter(rows[place].amounts), None), verdicts[place])
         for place, (_, label, _) in enumerate(groups)
         if place in verdicts and not is_named(label or "", records.rules)
     }
-    asked = with_outcome(found.values(), "ask")
-    if asked and records.rules.keep_totals is None:
-        raise question(records.place, asked, None)
-    warned = with_outcome(found.values(), "warn")
+    questions = with_outcome(entries.values(), "ask")
+    if questions and records.rules.keep_totals is None:
+        raise question(records.place, questions, None)
+    warned = with_outcome(entries.values(), "warn")
     records = records.with_notes(warnings_on(records.place, warned)) if warned else records
-    for place, one in found.items():
-        if one.verdict.outcome != "warn":
-            records = records.without_label(search.by, values[place], left_out_note(records.place, [one])[0])
+    for place, entry in entries.items():
+        if entry.verdict.outcome != "warn":
+            records = records.without_label(search.by, values[place], left_out_note(records.place, [entry])[0])
     return records
 
 
@@ -422,17 +436,17 @@ def without_total_labels(cells: list[C], rules: CellRules) -> list[C]:
     """Return cells of plain labels without totals and without what the user names."""
     rows = [CountedRow(cell.label, ()) for cell in cells]
     verdicts = {} if rules.keep_totals else derived_groups(rows)
-    asked = [
+    questions = [
         Derived("", str(row.label), None, verdicts[place])
         for place, row in enumerate(rows)
         if place in verdicts and not is_named(str(row.label), rules)
     ]
-    if asked and rules.keep_totals is None:
-        raise question("the labels", asked, None)
+    if questions and rules.keep_totals is None:
+        raise question("the labels", questions, None)
     for name in rules.leave_out:
         if not any(cell.label is not None and same_name(cell.label, name) for cell in cells):
-            known = [cell.label for cell in cells if cell.label]
-            raise unknown(SourceError, f"there is no '{one_line(name)}' to leave out", name, known)
+            labels_there = [cell.label for cell in cells if cell.label]
+            raise unknown(SourceError, f"there is no '{one_line(name)}' to leave out", name, labels_there)
     return [cell for place, cell in enumerate(cells) if place not in verdicts and not is_named(cell.label or "", rules)]
 
 

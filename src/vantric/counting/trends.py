@@ -66,8 +66,8 @@ def _over_columns(data: Any, settings: TrendSettings, counting: CountSettings, o
     measure = settings.measure or ("frequency" if settings.per is None else "rate")
     exposures, of = _exposures(data, table, settings, "", opening)
     units, of = float(settings.per_units), settings.per_name or of
-    chosen = _categories(table, settings)
-    return trends_of(table, chosen, measure=measure, exposures=exposures, units=units, of=of)
+    categories = _categories(table, settings)
+    return trends_of(table, categories, measure=measure, exposures=exposures, units=units, of=of)
 
 
 def _categories(table: Crosstab, settings: TrendSettings) -> tuple[str, ...]:

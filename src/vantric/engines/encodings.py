@@ -50,7 +50,7 @@ _FRAMES = re.compile("[\u0080-\u009f\u2500-\u25ff\u00a4\u00a6]|[^\\W\\d_][\u00a3
 #: Letters of Icelandic that stand for others of Turkish.
 _ICELANDIC = frozenset("þÞðÐýÝ")
 #: Of the letters of a Latin text, the largest part that is not of ASCII.
-_MOST_ACCENTS = 0.45
+_MOST_ACCENTS = 0.8
 #: Letters of a word of another script that is no accident.
 _LONG = 4
 #: Bytes by which an encoding is told.
@@ -93,13 +93,20 @@ def encoding_of(content: bytes, source_name: str) -> str:
                 if name == "cp1252" and not _ICELANDIC & set(text):
                     return name
     if not texts:
-        return "latin_1" if _decoded(sample, "cp1252") is None else "cp1252"
+        western = _decoded(sample, "cp1252")
+        if western is None or not (_foreign_words(western) and _BROKEN.search(western)):
+            return "latin_1" if western is None else "cp1252"
+        texts = {name: text for name in _LATIN[:2] if (text := _decoded(sample, name)) is not None}
+        raise _question(texts, source_name)
     longest = max(len(word) for text in texts.values() for word in _foreign_words(text))
     if len(texts) == 1 and (longest >= _LONG or not _LATIN_FIRST.isdisjoint(texts)):
         return next(iter(texts))
     if longest < _LONG and (western := _decoded(sample, "cp1252")) is not None:
         texts.setdefault("cp1252", western)
-    return _ranked(sample, list(texts)) or _asked(texts, source_name)
+    ranked = _ranked(sample, list(texts))
+    if ranked is None:
+        raise _question(texts, source_name)
+    return ranked
 
 
 def _fits(fits: Callable[[str, str], bool], text: str, name: str) -> bool:
@@ -169,15 +176,16 @@ def _ranked(sample: bytes, names: Sequence[str]) -> str | None:
     return str(ranked[0].encoding)
 
 
-def _asked(texts: dict[str, str], source_name: str) -> str:
-    readings, shown = [], list(texts.items())[:3]
-    words = [_foreign_words(text) for _, text in shown]
+def _question(texts: dict[str, str], source_name: str) -> SourceError:
+    """Return the question in which encoding a file is written."""
+    readings, first_readings = [], list(texts.items())[:3]
+    words = [_foreign_words(text) for _, text in first_readings]
     least = min(map(len, words))
     apart = next((place for place in range(least) if len({word[place] for word in words}) == len(words)), 0)
-    for (name, _), found in zip(shown, words, strict=True):
-        word = found[apart] if found else ""
+    for (name, _), words_here in zip(first_readings, words, strict=True):
+        word = words_here[apart] if words_here else ""
         readings.append(f"'{word}' with encoding=\"{name}\"")
-    raise SourceError(
+    return SourceError(
         f"'{source_name}' is not UTF-8, and can be read in several encodings: {', '.join(readings)}; say which",
         asks=[("encoding", name) for name in texts],
     )

@@ -11,9 +11,8 @@ import duckdb
 from vantric.core.counts.provenance import Note
 from vantric.engines.duckdb_engine import DuckDBEngine, identifier, in_words, literal
 from vantric.errors import AmountError, SourceError
-from vantric.reading.ditto_marks import DITTO_MARKS
 from vantric.reading.headers import CsvShape
-from vantric.reading.headings import BETWEEN
+from vantric.reading.headings import BETWEEN, DITTO_MARKS
 from vantric.reading.number_column import NumberReading
 from vantric.reading.number_style import DigitStyle
 from vantric.reading.records import RowMarks
@@ -130,8 +129,8 @@ class Part:
 
     def without_text(self, name: str, text: str) -> Part:
         """Return the part without the records that have a text in a column; the others keep their places."""
-        kept = f"({self.columns[name]})::VARCHAR IS DISTINCT FROM {literal(text)}"
-        return replace(self, table=f"(SELECT * FROM {self.numbered()} WHERE {kept})", row_column=NUMBER)
+        condition = f"({self.columns[name]})::VARCHAR IS DISTINCT FROM {literal(text)}"
+        return replace(self, table=f"(SELECT * FROM {self.numbered()} WHERE {condition})", row_column=NUMBER)
 
     def with_pairs(self, names: Sequence[str], pair: str) -> Part:
         """Return the part with a column that joins the labels of several; missing where one of them is."""

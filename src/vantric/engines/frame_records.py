@@ -15,8 +15,7 @@ from vantric.engines.frame_sums import SummedGroups, sum_groups
 from vantric.engines.frame_table import FrameTable
 from vantric.engines.sum_strategy import Addition, ValueRange
 from vantric.errors import SourceError
-from vantric.reading.ditto_marks import DITTO_MARKS
-from vantric.reading.headings import BETWEEN
+from vantric.reading.headings import BETWEEN, DITTO_MARKS
 from vantric.reading.records import Group, PlacedRow, Records
 from vantric.reading.settings import CellRules
 

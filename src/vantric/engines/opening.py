@@ -175,7 +175,7 @@ def _open(data: Any, opening: ReadSettings, column_names: Sequence[str]) -> Reco
         raise SourceError(f"{text}= is for files and databases; filter or choose the data before you hand them over")
     records: Records
     if isinstance(data, Mapping):
-        from vantric.engines.files import PlainRecords
+        from vantric.engines.plain_records import PlainRecords
 
         records, place = PlainRecords(data, opening.rules()), "the mapping"
     else:

@@ -17,7 +17,6 @@ from typing import IO, Any, TypeVar
 
 from vantric.base.safe_files import check_regular, reason_of, temp_prefix
 from vantric.core.counts.provenance import Note
-from vantric.engines.encodings import NAMES, encoding_of, known_encoding
 from vantric.engines.file_parts import Part, ReadColumn, csv_part
 from vantric.engines.workbook_details import WorkbookDetails
 from vantric.errors import AmountError, MissingExtraError, SourceError
@@ -201,6 +200,8 @@ def as_utf8(path: Path, source_name: str, temp_files: TempFiles, said: str | Non
     SourceError
         If the file mixes UTF-8 with other bytes, naming the line.
     """
+    from vantric.engines.encodings import NAMES, known_encoding  # most files are UTF-8
+
     encoding = known_encoding(said) if said is not None else _encoding(path, source_name)
     name = NAMES.get(encoding.replace("-", "_").removesuffix("_le").removesuffix("_be"), encoding)
     target = temp_files.new_path(
@@ -218,6 +219,8 @@ def as_utf8(path: Path, source_name: str, temp_files: TempFiles, said: str | Non
 
 
 def _encoding(path: Path, source_name: str) -> str:
+    from vantric.engines.encodings import encoding_of
+
     with open_bytes(path, source_name) as file:
         start = file.read(2)
         if start in (codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE):

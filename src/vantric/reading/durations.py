@@ -138,13 +138,13 @@ def _unit(text: str) -> str:
 
 def _pieces(text: str) -> list[tuple[Decimal, str]]:
     """Return the numbers of a duration in letters, each with its unit; nothing if it is none."""
-    found = _PIECE.findall(text)
-    if not found or _PIECE.sub("", text).strip(" ,\u00a0"):
+    matches = _PIECE.findall(text)
+    if not matches or _PIECE.sub("", text).strip(" ,\u00a0"):
         return []
-    units = [_unit(unit) for _, unit in found]
+    units = [_unit(unit) for _, unit in matches]
     if units != sorted(set(units), key="dhms".index):
         return []
-    return [(Decimal(number.replace(",", ".")), unit) for (number, _), unit in zip(found, units, strict=True)]
+    return [(Decimal(number.replace(",", ".")), unit) for (number, _), unit in zip(matches, units, strict=True)]
 
 
 def _iso(text: str) -> tuple[Decimal, Decimal, Decimal, Decimal] | None:

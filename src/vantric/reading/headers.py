@@ -181,9 +181,9 @@ def filled(cells: Sequence[Any]) -> list[Any]:
 def heading_of(grid: Grid, part: Block, column_names: Sequence[str]) -> HeaderBlock | None:
     """Return the header of a block: the row that holds the wanted names, else the first that is wide and no data."""
     top = range(part.top, min(part.bottom, part.top + _HEADER_ROWS) + 1)
-    wanted = _wanted_heading(grid, part, top, column_names) if column_names else None
-    if wanted is not None:
-        return wanted
+    heading = _wanted_heading(grid, part, top, column_names) if column_names else None
+    if heading is not None:
+        return heading
     widths = sorted(
         len(filled(cells_of(grid, row, part))) for row in range(part.top, min(part.bottom, part.top + 1000) + 1)
     )
@@ -221,9 +221,9 @@ def _wanted_heading(grid: Grid, part: Block, top: range, column_names: Sequence[
             units = cells_of(grid, row + 2, part) if row + 2 <= part.bottom else []
             if _is_units(units):
                 heading = HeaderBlock((row, row + 1, row + 2), part.left, tuple(joined(names, units)))
-                wanted = [base if (base := unit_in(name)[0]) in column_names else name for name in heading.names]
-                if set(column_names) <= set(wanted):
-                    return replace(heading, names=tuple(names_of_columns(wanted)))
+                own_names = [base if (base := unit_in(name)[0]) in column_names else name for name in heading.names]
+                if set(column_names) <= set(own_names):
+                    return replace(heading, names=tuple(names_of_columns(own_names)))
             if set(column_names) <= set(names):
                 return HeaderBlock((row, row + 1), part.left, tuple(names_of_columns(names)))
     return None
@@ -287,8 +287,10 @@ def _upwards(grid: Grid, part: Block, row: int, column_names: Sequence[str] = ()
         below = _two_rows(grid, part, row)
         if below is not None and len(set(below.names)) == len(below.names) and set(_units(below)) == set(names):
             bare = [unit_in(name)[0] for name in below.names]
-            chosen = [base if base in column_names else name for base, name in zip(bare, below.names, strict=True)]
-            return replace(below, names=tuple(chosen))
+            names_chosen = [
+                base if base in column_names else name for base, name in zip(bare, below.names, strict=True)
+            ]
+            return replace(below, names=tuple(names_chosen))
     return HeaderBlock((row,), part.left, tuple(names), doubt=_like_data(grid, part, row))
 
 

@@ -73,16 +73,17 @@ def notes_on(place: str, unit: str, lines: Mapping[int, LineKind], numbers: Mapp
         Row -> the number that people know it by.
     """
     notes = []
-    for kind, code, text in (
-        ("header", "header-again", "the header is repeated in {}; left out there"),
-        ("page", "page-lines", "{} of page feet and rules, left out: {}"),
-        ("section", "section-lines", "{} that hold a label and nothing else, taken for headings of sections: {}"),
+    for kind, text in (
+        ("header", "the header is repeated in {}; left out there"),
+        ("page", "{} of page feet and rules, left out: {}"),
+        ("section", "{} that hold a label and nothing else, taken for headings of sections: {}"),
     ):
+        code = {"header": "header-again", "page": "page-lines", "section": "section-lines"}[kind]
         rows = [row for row, value in lines.items() if value == kind]
         if rows:
             named = ", ".join(str(numbers[row]) for row in rows[:_MOST_NAMED])
             named += f" and {len(rows) - _MOST_NAMED} more" if len(rows) > _MOST_NAMED else ""
             amount = counted(len(rows), unit)
-            shown = text.format(f"{unit} {named}") if kind == "header" else text.format(amount, f"{unit} {named}")
-            notes.append(Note(code, f"{place}: {shown}"))
+            clause = text.format(f"{unit} {named}") if kind == "header" else text.format(amount, f"{unit} {named}")
+            notes.append(Note(code, f"{place}: {clause}"))
     return notes

@@ -260,23 +260,23 @@ class _Gathered:
 
 
 def _gathered(values: Iterable[Any]) -> _Gathered:
-    found = _Gathered()
+    gathered = _Gathered()
     for value in values:
         if isinstance(value, date):
-            found.typed.append(value)
+            gathered.typed.append(value)
         written = read_date(value) if isinstance(value, str) else None
         if written is None:
             continue
         text = value.strip()
         if written.short is not None:
-            found.short[text] = written
+            gathered.short[text] = written
         elif written.fixed is not None:
-            found.fixed.setdefault(written.fixed, text)
+            gathered.fixed.setdefault(written.fixed, text)
         elif written.either and written.day != written.month:
-            found.either = found.either or text
+            gathered.either = gathered.either or text
         elif written.number is not None:
-            found.named[text] = written
-    return found
+            gathered.named[text] = written
+    return gathered
 
 
 def order_of(values: Iterable[Any], text: str | None) -> Order:
@@ -296,12 +296,12 @@ def order_of(values: Iterable[Any], text: str | None) -> Order:
     """
     if text is not None:
         return read_order(text)
-    found = _gathered(values)
-    texts, either = found.fixed, found.either
-    _check_turned(found.typed, texts)
-    _check_named(found.named)
-    if found.short and not texts and not either:
-        return _short_order(found.short)
+    gathered = _gathered(values)
+    texts, either = gathered.fixed, gathered.either
+    _check_turned(gathered.typed, texts)
+    _check_named(gathered.named)
+    if gathered.short and not texts and not either:
+        return _short_order(gathered.short)
     if len(texts) > 1:
         raise AmbiguousDateError(
             f"holds '{texts['day']}' and '{texts['month']}': in one the day stands first, in the other the month; "
@@ -331,8 +331,6 @@ def _check_turned(typed: Sequence[date], texts: Mapping[str, str]) -> None:
 _MONTHS = 12
 #: Two digits beside the name of a month that are a recent year where every month has the same ones.
 _RECENT = 20
-#: Years over which the dates of one reading are spread, where those of another lie close.
-_CLOSE, _FAR = 3, 5
 
 
 def _check_named(named: Mapping[str, WrittenDate]) -> None:
@@ -350,17 +348,16 @@ def _check_named(named: Mapping[str, WrittenDate]) -> None:
 def _short_order(shorts: Mapping[str, WrittenDate]) -> Order:
     """Return the order of dates whose years have two digits: the only possible one, or that of dates close together."""
     orders = [order for order in ("day", "month", "year") if all(order in _orders(date) for date in shorts.values())]
-    spans: dict[Order, int] = {}
-    for order in orders:
-        years = [written.on(order).year for written in shorts.values()]  # type: ignore[arg-type]
-        spans[order] = max(years) - min(years)  # type: ignore[index]
-    close = [order for order in orders if len(shorts) > 1 and spans[order] <= _CLOSE]  # type: ignore[index]
-    if len(orders) > 1 and len(close) == 1 and all(spans[o] >= _FAR for o in orders if o not in close):  # type: ignore[index]
-        return close[0]  # type: ignore[return-value]
+    doubted: list[Order] = ["year"] if "year" in orders and len(orders) > 1 else []
+    for order in [*doubted, *(order for order in ("day", "month") if doubted and order in orders)]:
+        days = [written.on(order) for written in shorts.values()]  # type: ignore[arg-type]
+        # A column has more days than years: what is read otherwise stands in another order.
+        if len({day.year for day in days}) > len({day.day for day in days}):
+            orders.remove(order)  # type: ignore[arg-type]
     if len(orders) == 1:
         return orders[0]  # type: ignore[return-value]
-    days = {tuple(written.on(order) for written in shorts.values()) for order in orders}  # type: ignore[arg-type]
-    if len(days) == 1:
+    readings = {tuple(written.on(order) for written in shorts.values()) for order in orders}  # type: ignore[arg-type]
+    if len(readings) == 1:
         return orders[0]  # type: ignore[return-value]
     forms = {"day": "dd-mm-yy", "month": "mm-dd-yy", "year": "yy-mm-dd"}
     listed = " or ".join(f'read_dates="{forms[order]}"' for order in orders)

@@ -200,4 +200,4 @@ class Command(InFolder):
         self.assertEqual((one["policy"], one["secondary"]), ("common", None))
         refused = Result(*command, "--secondary", "growth", "--no-secondary-zero")
         self.assertEqual((refused.status, refused.out, refused.err.count("\n")), (2, "", 1))
-        self.assertIn("secondary_zero=False and the data of the secondary side conflict", refused.err)
+        self.assertIn("--no-secondary-zero and the data of the secondary side conflict", refused.err)

@@ -216,6 +216,8 @@ ELSEWHERE = {
     "long-sheet",
     "unread-sheets",
     "missing-column",
+    *("total-sheet", "possible-total", "left-out", "renamed", "ditto", "page-lines", "section-lines", "line-ends"),
+    *("crossed-out", "hidden-columns", "time-zones", "own-exposure"),
 }
 
 

@@ -50,7 +50,7 @@ def read_gap(text: str) -> Any:
     """Return the space between bars; two columns, which an earlier edition took, are answered with their options."""
     if "," in text:
         planned, _, actual = (part.strip() for part in text.partition(","))
-        raise ChartError(f"gap is the space between bars: for two columns write planned='{planned}' actual='{actual}'")
+        raise ChartError(f"gap is the space between bars: for two columns write --planned {planned} --actual {actual}")
     try:
         return float(text)
     except ValueError:  # the option says what it takes

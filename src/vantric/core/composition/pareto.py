@@ -87,7 +87,7 @@ def pareto_chart(
 def _spread(bars: Bars, table: ParetoTable, spreads: BarIntervals, look: TableChartSettings) -> Bars:
     """Give bars their intervals, and the band of chance where bars are ranks."""
     if table.strata is not None:
-        raise ChartError("intervals are for bars of one part: a stack has none; take panels, or no split")
+        raise ChartError("intervals are for bars of one part: a stack has none; take the panels, or no split")
     # The band says how far bars of chance alone would fall by rank: it needs ranks.
     ranked = table.ordering == "frequency" and table.rest is None and not table.pinned
     band = spreads.band if ranked else ()

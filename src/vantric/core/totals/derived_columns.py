@@ -1,4 +1,4 @@
-"""Which columns of a range are derived from its others: totals, cumulative columns and means, row by row."""
+"""Which columns of a range, and which of several sheets, are derived from the others."""
 
 from __future__ import annotations
 
@@ -8,8 +8,16 @@ from math import log10
 from typing import NamedTuple
 
 from vantric.core.totals.derived_rows import derived_rows
-from vantric.core.totals.label_kinds import STRONG_KINDS, LabelKind, is_long_period, is_month, kind_of, plain_label
-from vantric.core.totals.row_sums import Cell, CountedRow, Verdict, agree, digits_of, in_units, unit_of
+from vantric.core.totals.label_kinds import (
+    STRONG_KINDS,
+    LabelKind,
+    is_long_period,
+    is_month,
+    is_summary_sheet,
+    kind_of,
+    plain_label,
+)
+from vantric.core.totals.row_sums import Amount, Cell, CountedRow, Verdict, agree, digits_of, in_units, unit_of
 
 #: Evidence at which a column under an unknown heading is asked about, and at which it is told.
 _ASK, _WARN = 2.0, 1.0
@@ -74,11 +82,13 @@ class _Range:
         runs = self._runs(place, before)
         kind = self._kinds[place]
         ways = (False, True) if kind in ("statistic", "weak") else (False,)
-        sums = [found for parts, reason in runs for mean in ways if (found := self._sum(place, parts, reason, mean))]
+        sums = [
+            candidate for parts, reason in runs for mean in ways if (candidate := self._sum(place, parts, reason, mean))
+        ]
         named = kind in STRONG_KINDS or kind in ("weak", "statistic") or self._long[place]
         if not sums:
             return _UNCONFIRMED if self._is_unconfirmed(place) else None
-        best = max(sums, key=lambda found: found.weight)
+        best = max(sums, key=lambda candidate: candidate.weight)
         weight = best.weight - log10(len(runs)) - (best.rows < 2)
         if named and (weight >= _NAMED or best.rows > 1):
             return Verdict("out", "total", best.reason)
@@ -118,29 +128,86 @@ class _Range:
         unit = min(self._units[place], *(self._units[part] for part in parts))
         for row, stated in enumerate(self._columns[place]):
             cells = [self._columns[part][row] for part in parts]
-            known = [cell for cell in cells if cell is not None]
-            if stated is None and not any(known):
+            filled_cells = [cell for cell in cells if cell is not None]
+            if stated is None and not any(filled_cells):
                 continue
-            total = sum(known)
-            several += sum(1 for cell in known if cell) > 1
-            if stated is None or not self._agrees(place, stated, known, unit, mean):
+            total = sum(filled_cells)
+            several += sum(1 for cell in filled_cells if cell) > 1
+            if stated is None or not self._agrees(place, stated, filled_cells, unit, mean):
                 return None
             mix = tuple(Fraction(cell or 0, total) for cell in cells) if total else ()
-            if sum(1 for cell in known if cell) > 1 and mix not in mixes:
+            if sum(1 for cell in filled_cells if cell) > 1 and mix not in mixes:
                 mixes.add(mix)
-                weight += self._digits(stated, known, unit, mean)
+                weight += self._digits(stated, filled_cells, unit, mean)
         return _Sum(weight, several, f"is the {'mean' if mean else 'sum'} of {reason}") if mixes else None
 
-    def _agrees(self, place: int, stated: int, known: Sequence[int], unit: int, mean: bool) -> bool:
+    def _agrees(self, place: int, stated: int, filled_cells: Sequence[int], unit: int, mean: bool) -> bool:
         if not mean:
-            return agree(stated, sum(known), len(known), unit, self._scale, rounded=False)
+            return agree(stated, sum(filled_cells), len(filled_cells), unit, self._scale, rounded=False)
         least = min(self._scale, self._units[place])
-        return 2 * abs(stated - Fraction(sum(known), len(known) or 1)) <= least
+        return 2 * abs(stated - Fraction(sum(filled_cells), len(filled_cells) or 1)) <= least
 
-    def _digits(self, stated: int, known: Sequence[int], unit: int, mean: bool) -> float:
+    def _digits(self, stated: int, filled_cells: Sequence[int], unit: int, mean: bool) -> float:
         if not mean:
             return min(_MOST_DIGITS, digits_of(stated, unit))
-        return min(_MOST_DIGITS, digits_of(max(known) - min(known), min(self._scale, unit)))
+        return min(_MOST_DIGITS, digits_of(max(filled_cells) - min(filled_cells), min(self._scale, unit)))
 
 
 _UNCONFIRMED = Verdict("ask", "total", "reads as a sum or a mean of the others, and is not")
+
+
+#: Evidence at which a sheet is asked about, and at which it is told.
+_ASK, _WARN = 2.0, 1.0
+_FEWEST = 3
+_MOST_DIGITS = 2.0
+#: A summary that differs from the sum of the others by no more is one all the same.
+_NEAR = 20
+#: A sheet of an ordinary name with the very total of all others is told from here.
+_LARGE = 1000
+
+_SUM = "is the sum of the other sheets, label by label"
+
+
+def derived_sheets(sheets: Mapping[str, Mapping[str | None, Amount]]) -> dict[str, Verdict]:
+    """Return the verdict on every sheet that holds what other sheets hold together, or may.
+
+    Parameters
+    ----------
+    sheets
+        Sheet -> label -> what is counted.
+    """
+    verdicts: dict[str, Verdict] = {}
+    if len(sheets) < _FEWEST:
+        return verdicts
+    whole: dict[str | None, Amount] = {}
+    for amounts in sheets.values():
+        for label, amount in amounts.items():
+            whole[label] = whole.get(label, 0) + amount
+    labels = list(whole)
+    columns, scale = in_units([[amounts.get(label, 0) for label in labels] for amounts in sheets.values()])
+    for name, cells in zip(sheets, columns, strict=True):
+        mine = {label: cell or 0 for label, cell in zip(labels, cells, strict=True)}
+        others = {label: int(total * scale) - mine[label] for label, total in whole.items()}
+        verdict = _verdict(name, mine, others, scale)
+        if verdict is not None:
+            verdicts[name] = verdict
+        if verdict is not None and verdict.reason == _SUM:
+            return {name: verdict}
+    return verdicts
+
+
+def _verdict(
+    name: str, amounts: Mapping[str | None, int], others: Mapping[str | None, int], scale: int
+) -> Verdict | None:
+    is_named = is_summary_sheet(name)
+    labels = [label for label in others if others[label] or amounts.get(label, 0)]
+    if labels and all(amounts.get(label, 0) == others[label] for label in labels):
+        weight = sum(min(_MOST_DIGITS, digits_of(others[label], scale)) for label in labels)
+        if weight < _WARN:
+            return None
+        return Verdict("out" if is_named else "ask" if weight >= _ASK else "warn", "sheet", _SUM)
+    mine, rest = sum(amounts.values()), sum(others.values())
+    if not is_named:
+        return Verdict("warn", "sheet", "has the total of all others") if mine == rest >= _LARGE * scale else None
+    near = mine and abs(mine - rest) * _NEAR <= abs(mine)
+    return Verdict("ask" if near else "warn", "sheet", "reads as a summary of the others")

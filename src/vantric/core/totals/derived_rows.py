@@ -12,8 +12,7 @@ from fractions import Fraction
 from typing import NamedTuple
 
 from vantric.core.totals.label_kinds import STRONG_KINDS, statistic_of
-from vantric.core.totals.row_groups import grouped_rows
-from vantric.core.totals.row_levels import level_heads
+from vantric.core.totals.row_groups import grouped_rows, level_heads
 from vantric.core.totals.row_sums import (
     Cell,
     CountedRow,
@@ -161,9 +160,10 @@ def _is_worded(table: RowTable, place: int) -> bool:
 
 
 class _Sums(NamedTuple):
-    """What rows beside a named total add up to: all above, those since the last, the subtotals, all below."""
+    """What rows beside a named total add up to: all above, the labeled ones, since the last, subtotals, all below."""
 
     above: RunningSums
+    labeled: RunningSums
     since: RunningSums
     subtotals: RunningSums
     below: RunningSums
@@ -172,7 +172,7 @@ class _Sums(NamedTuple):
 def _named_totals(table: RowTable, before: Verdicts) -> Verdicts:
     """Judge rows that are named as totals: left out where they add up others, else asked about."""
     verdicts: Verdicts = {}
-    above, since, subtotals = (RunningSums(table.width) for _ in range(3))
+    above, labeled, since, subtotals = (RunningSums(table.width) for _ in range(4))
     places = range(len(table.rows))
     plain = [place for place in places if place not in before and not _is_worded(table, place)]
     below = table.sums_of(plain)
@@ -180,13 +180,15 @@ def _named_totals(table: RowTable, before: Verdicts) -> Verdicts:
         if place in before or _is_worded(table, place):
             named = place not in before and table.kinds[place] in STRONG_KINDS
             if named and table.amount(place) is not None:
-                verdicts[place] = _named_total(table, place, _Sums(above, since, subtotals, below))
+                verdicts[place] = _named_total(table, place, _Sums(above, labeled, since, subtotals, below))
             if verdicts.get(place, _NO_SUM).kind == "subtotal":
                 subtotals.add(table.cells[place])
             since = RunningSums(table.width)
         else:
             above.add(table.cells[place])
             since.add(table.cells[place])
+            if table.kinds[place] != "blank":
+                labeled.add(table.cells[place])
     return _without_scopes(table, _first_of_several(table, verdicts, before))
 
 
@@ -212,6 +214,7 @@ def _named_total(table: RowTable, place: int, sums: _Sums) -> Verdict:
     alone = sums.subtotals.rows and sums.since.rows == 1  # a group of one row
     for rows, kind, why, fewest in (
         (sums.above, "total", _ADDS, 2),
+        (sums.labeled, "total", _ADDS, 2),
         (sums.since, "subtotal", "adds up the rows above it", 1 if alone else 2),
         (sums.subtotals, "total", _SUBTOTALS, 2),
         (sums.below, "total", _BELOW, 2),
@@ -275,7 +278,6 @@ def _closing(table: RowTable, before: Verdicts) -> Verdicts:
     wide = bool(true) and max(values) - min(values) >= _LEAST_RANGE * table.scale
     verdicts: Verdicts = {}
     for place in tail:
-        amount = table.amount(place)
         if place in true:
             outcome = "out" if len(true) > 1 and wide else "ask" if wide else "warn"
             verdicts[place] = Verdict(
@@ -283,21 +285,23 @@ def _closing(table: RowTable, before: Verdicts) -> Verdicts:
                 "statistic",
                 f"is the {statistic_of(table.rows[place].label)} of the others",
             )
-        elif true or (
-            table.kinds[place] == "memo"
-            and (table.rows[place].follows_blank or (values and (amount or 0) > sum(values)) or len(tail) > 1)
-        ):
+        elif true or len(tail) > 1 or (table.kinds[place] == "memo" and _is_set_apart(table, place, values)):
             verdicts[place] = Verdict("ask", "memo", "reads as a remark below the table")
         elif table.kinds[place] == "memo":
             verdicts[place] = Verdict("warn", "memo", "reads as a remark below the table")
     return verdicts
 
 
+def _is_set_apart(table: RowTable, place: int, values: Sequence[int]) -> bool:
+    """Whether a remark stands below a blank row, or is larger than all rows together."""
+    return table.rows[place].follows_blank or (bool(values) and (table.amount(place) or 0) > sum(values))
+
+
 def _is_true(table: RowTable, place: int, values: Sequence[int]) -> bool:
     """Whether a row is the statistic of the others that it names, as a whole number at least."""
     ordered = sorted(values)
     half = len(values) // 2
-    known: dict[str, Fraction | int] = {
+    statistics: dict[str, Fraction | int] = {
         "mean": Fraction(sum(values), len(values)),
         "median": Fraction(ordered[half] + ordered[(len(values) - 1) // 2], 2),
         "maximum": ordered[-1],
@@ -305,17 +309,17 @@ def _is_true(table: RowTable, place: int, values: Sequence[int]) -> bool:
         "number of rows": len(values) * table.scale,
     }
     amount = table.amount(place)
-    true: Fraction | int | None = known.get(statistic_of(table.rows[place].label))
+    true: Fraction | int | None = statistics.get(statistic_of(table.rows[place].label))
     return true is not None and amount is not None and abs(Fraction(amount) - true) * 2 <= table.scale
 
 
 def _levels(table: RowTable, before: Verdicts) -> Verdicts:
     """Judge heads over indented, outlined or numbered rows."""
     places = _open(table, before)
-    found = level_heads(table.rows, places) if len(places) <= _MOST_GROUPED else None
-    if found is None:
+    level_pair = level_heads(table.rows, places) if len(places) <= _MOST_GROUPED else None
+    if level_pair is None:
         return {}
-    how, heads = found
+    how, heads = level_pair
     adding = {head for head, children in heads.items() if table.equals(head, table.sums_of(children))}
     if any(len(heads[head]) > 1 for head in adding) or (len(adding) > 1 and len(adding) == len(heads)):
         return {head: Verdict("ask", "group", f"adds up the rows under it ({how})") for head in sorted(adding)}

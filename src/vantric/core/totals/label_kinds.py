@@ -186,11 +186,11 @@ _STATISTIC_OF = re.compile(
 def statistic_of(label: str | None) -> str:
     """Return which statistic of the other rows a label names: ``"mean"``, ``"maximum"``; empty for none."""
     text = plain_label(label or "")
-    known = _statistics()
-    if text in known:
-        return known[text]
+    kind_by_name = _statistics()
+    if text in kind_by_name:
+        return kind_by_name[text]
     match = _STATISTIC_OF.match(text)
-    return known[match[1]] if match and len(text.split()) <= 4 else ""
+    return kind_by_name[match[1]] if match and len(text.split()) <= 4 else ""
 
 
 def is_strong(label: str) -> bool:
