@@ -7,7 +7,7 @@ INSTALLED := $(VENV)/.ready
 MADE := src/vantric/typing.py
 READY := $(INSTALLED) $(MADE)
 
-.PHONY: demo docs statements test test-browser test-all test-docs test-packages test-clusters test-spark-3 lint types coverage bench bench-big bench-clusters bench-install fuzz fuzz-charts screenshots data generated test-lowest clean
+.PHONY: demo docs statements test test-browser test-all test-docs test-packages test-clusters test-spark-3 lint types coverage bench bench-big bench-clusters bench-install bench-honest fuzz fuzz-charts screenshots data generated test-lowest clean
 
 $(INSTALLED): pyproject.toml Makefile
 	$(PYTHON) -m venv $(VENV)
@@ -56,6 +56,10 @@ bench-clusters: $(READY)
 	$(BIN)/python bench/clusters.py
 
 # The base install: seconds and megabytes, beside what a script by hand needs.
+# Questions about tables of public data sets that hold no total (needs the extra bench).
+bench-honest: $(READY)
+	$(BIN)/python bench/honest_tables.py
+
 bench-install: $(READY)
 	$(BIN)/python bench/installed.py
 

@@ -62,6 +62,7 @@ LONG = (
     "test_condition_growth",
     "test_settings",
     "test_start",
+    "test_totals_corpus",
 )
 #: What most modules need, loaded once; none of these starts a thread when it is imported.
 LIBRARIES = (

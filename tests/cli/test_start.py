@@ -59,11 +59,12 @@ class InATerminal(Start):
         self.file("defect;pieces\nPinhole;40\nWarp;30\nChip;20\nTotal;95\n", "tot.csv")
         status, shown = self.typed("tot.csv", keys="EEEEEE")
         self.assertEqual(status, 0, shown)
-        self.assertIn("is it one? It is a total: leave it out", plain(shown))
+        self.assertIn("90 without it, 185 with it", plain(shown))
+        self.assertIn("It is a total: leave it out", plain(shown))
         self.assertIn("--no-keep-totals", shown.rstrip().splitlines()[-1])
         for question in ("What do you want to see?", "What does a row stand for?"):
             self.assertEqual(plain(shown).count(f"{question} (arrow keys"), 1, "no question comes twice")
-        self.assertIn("reads as a total and is left out, as --no-keep-totals says", plain(shown))
+        self.assertIn("reads as a total, and is not the sum of the rows above it; it is left out", plain(shown))
 
     def test_numbers_of_two_styles_are_asked_about(self) -> None:
         self.file("defect;cost\nPinhole;1.234\nWarp;2.500\nChip;3.100\n", "cost.csv")

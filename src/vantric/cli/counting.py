@@ -106,7 +106,9 @@ def run_trend(source: str, options: OptionValues) -> int:
         CountSettings, ReadSettings, TrendSettings, OutputSettings, ReviewSettings
     )
     if counting.date is None and not trend_settings.split_columns:
-        raise click.UsageError("a trend is over dates: name their column with --date, or columns with --split-columns")
+        raise click.UsageError(
+            "a trend is over a column of dates: name it with --date, or columns with --split-columns"
+        )
     look = look_of(options, TrendChartSettings, outputs)
     parts = {"counting": counting, "trend": trend_settings, "chart": look}
     inputs = (counting.families, options.get("words_file"))

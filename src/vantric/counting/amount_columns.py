@@ -74,12 +74,12 @@ class AmountColumns:
     @property
     def span(self) -> str | None:
         """The range of columns that are added up, such as those of months or of shifts; None if there is none."""
-        for first in range(len(self.plain)):
-            for last in range(len(self.plain), first + 1, -1):
-                names = self.plain[first:last]
-                if calendar_keys(names) is not None or _are_parts(names):
-                    return f"{names[0]}:{names[-1]}"
-        return None
+        size = len(self.plain)
+        runs = [self.plain[first:last] for first in range(size) for last in range(size, first + 1, -1)]
+        calendar = (names for names in runs if calendar_keys(names) is not None)
+        parts = (names for names in runs if _are_parts(names))
+        names = next(calendar, None) or next(parts, None)
+        return f"{names[0]}:{names[-1]}" if names else None
 
 
 #: Columns of numbers that are parts of one count.
@@ -94,8 +94,9 @@ def _are_parts(names: Sequence[str]) -> bool:
 
 def amount_columns(records: Records, columns: Sequence[ColumnProfile]) -> AmountColumns:
     """Return which columns of numbers say how many."""
-    names = [column.name for column in columns if column.kind == "number" and not column.problem]
-    cells = _cells(records, names)
+    names = [column.name for column in columns if column.kind == "number" and column.valid]
+    cells = _cells(records, [column.name for column in columns if column.name in names and not column.problem])
+    unread = tuple(name for name in names if name not in cells and not _is_no_amount(name))
     plain = [name for name in cells if not _is_no_amount(name) and not _is_rank(cells[name])]
     plain = [name for name in plain if not _is_running(cells, name)]
     try:
@@ -105,7 +106,7 @@ def amount_columns(records: Records, columns: Sequence[ColumnProfile]) -> Amount
     sure = {name: verdict for name, verdict in derived.items() if verdict.outcome != "warn"}
     sums = [name for name in plain if name in sure and "sum of" in sure[name].reason]
     total = next((name for name in sums if kind_of(name) in STRONG_KINDS), sums[-1] if sums else None)
-    left = tuple(name for name in plain if name not in derived)
+    left = (*(name for name in plain if name not in derived), *unread)
     return AmountColumns(total, () if total else left, left if total else ())
 
 

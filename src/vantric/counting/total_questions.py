@@ -71,11 +71,15 @@ def left_out_note(place: str, derived: Sequence[Derived], kind: str = "row") -> 
     texts = [f"{entry.name} {entry.verdict.reason}" for entry in derived[:_MOST_NOTED]]
     answered = any(entry.verdict.outcome == "ask" for entry in derived)
     if len(derived) == 1:
-        text = f"{texts[0]} and is left out"
+        text = f"{texts[0]}{'; it' if ', ' in derived[0].verdict.reason else ' and'} is left out"
     else:
         more = len(derived) - len(texts)
         text = f"{counted(len(derived), kind)} are left out: {', '.join(texts)}{f' and {more} more' if more else ''}"
-    code = {"row": "total-row", "column": "total-column", "sheet": "total-sheet"}[kind]
+    code = "total-row"
+    if kind == "column":
+        code = "total-column"
+    elif kind == "sheet":
+        code = "total-sheet"
     return [Note(code, f"{place}: {text}{_AS_ANSWERED if answered else ''}")]
 
 

@@ -82,16 +82,7 @@ def encoding_of(content: bytes, source_name: str) -> str:
     sample = content[:_SAMPLE]
     if len(content) > _SAMPLE:  # a sign may be cut in two
         sample = sample[: sample.rfind(b"\n") + 1]
-    texts: dict[str, str] = {}
-    for encodings, fits in ((_LATIN, _is_latin), (_OTHERS, _is_other), (_HAN, _is_han)):
-        for name in encodings:
-            text = _decoded(sample, name)
-            if text is not None and text not in texts.values() and _fits(fits, text, name):
-                texts[name] = text
-                if name in ("shift_jis", "euc_jp") and len(_KANA.findall(text)) >= _LONG - 1:
-                    return name
-                if name == "cp1252" and not _ICELANDIC & set(text):
-                    return name
+    texts = _plausible(sample)
     if not texts:
         western = _decoded(sample, "cp1252")
         if western is None or not (_foreign_words(western) and _BROKEN.search(western)):
@@ -107,6 +98,21 @@ def encoding_of(content: bytes, source_name: str) -> str:
     if ranked is None:
         raise _question(texts, source_name)
     return ranked
+
+
+def _plausible(sample: bytes) -> dict[str, str]:
+    """Return the text in every encoding that reads all words as words; one alone where it leaves no doubt."""
+    texts: dict[str, str] = {}
+    for encodings, fits in ((_LATIN, _is_latin), (_OTHERS, _is_other), (_HAN, _is_han)):
+        for name in encodings:
+            text = _decoded(sample, name)
+            if text is not None and text not in texts.values() and _fits(fits, text, name):
+                texts[name] = text
+                if name == "cp1252" and not _ICELANDIC & set(text):
+                    return {name: text}
+                if name in ("shift_jis", "euc_jp") and len(_KANA.findall(text)) >= _LONG - 1:
+                    return {name: text}
+    return texts
 
 
 def _fits(fits: Callable[[str, str], bool], text: str, name: str) -> bool:

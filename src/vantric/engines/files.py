@@ -34,6 +34,7 @@ from vantric.reading.grid import Grid
 from vantric.reading.headers import CsvShape, csv_shape, numbered_rows
 from vantric.reading.headings import lettered_names
 from vantric.reading.number_style import is_number
+from vantric.reading.page_lines import is_page_line
 from vantric.reading.settings import Limits, ReadSettings, plain_names
 from vantric.reading.table_layout import TableLayout, find_table
 
@@ -185,7 +186,8 @@ def _plain_shape(
     for row in rows[1:]:
         if len(row) != width or row == header or not any(map(str.strip, row)):
             return None
-        if row.count("") >= max(width - 1, 1) or (row[0].strip().casefold() == first and _is_again(row, header)):
+        alone = row.count("") >= max(width - 1, 1) and (width > 2 or is_page_line(row[0]))
+        if alone or (row[0].strip().casefold() == first and _is_again(row, header)):
             return None
     head = _head(rows)
     if head in known_heads:

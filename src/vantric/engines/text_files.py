@@ -229,11 +229,8 @@ def _encoding(path: Path, source_name: str) -> str:
         if _is_wide(start + more):
             return "utf-16-le" if (start + more)[1::2].count(0) > (start + more)[::2].count(0) else "utf-16-be"
         content = start + more + file.read()
-    if _has_utf8(content):
+    if _is_mostly_utf8(content):
         line = 1 + _broken_line(content)
-        wide = encoding_of(content, source_name)
-        if wide not in ("cp1252", "latin_1"):  # a script whose pairs of bytes are UTF-8 here and there
-            return wide
         raise SourceError(
             f"'{source_name}', line {line}: bytes that are not UTF-8 in a file that is; save it as UTF-8, or say its "
             "encoding with encoding"
@@ -241,9 +238,11 @@ def _encoding(path: Path, source_name: str) -> str:
     return encoding_of(content, source_name)
 
 
-def _has_utf8(chunk: bytes) -> bool:
-    """Whether there is a sign of several bytes that only UTF-8 would have."""
-    return any(0x80 <= ord(sign) != 0xFFFD for sign in set(chunk.decode("utf-8", "replace")))
+def _is_mostly_utf8(content: bytes) -> bool:
+    """Whether more signs of several bytes are UTF-8 than not: pairs of other scripts are so here and there."""
+    text = content.decode("utf-8", "replace")
+    broken = text.count("\ufffd")
+    return sum(ord(sign) >= 0x80 for sign in text) - broken >= max(broken, 1)
 
 
 def _broken_line(chunk: bytes) -> int:

@@ -46,7 +46,7 @@ def page_lines(rows: Mapping[int, Sequence[Any]], header: Sequence[Any]) -> dict
         if len(values) > 1 and _is_heading(cells, names):
             lines[row] = "header"
         elif len(values) == 1 and width > 1 and isinstance(values[0], str):
-            if _PAGE.fullmatch(values[0]) or _RULE.fullmatch(values[0]):
+            if is_page_line(values[0]):
                 lines[row] = "page"
             else:
                 alone.append(row)
@@ -54,6 +54,11 @@ def page_lines(rows: Mapping[int, Sequence[Any]], header: Sequence[Any]) -> dict
     if width >= _FEWEST_COLUMNS and others and min(others) >= _FULL * width:
         lines |= dict.fromkeys(alone, "section")
     return lines
+
+
+def is_page_line(text: str) -> bool:
+    """Whether a cell that stands alone is the foot of a page, or a rule."""
+    return bool(_PAGE.fullmatch(text) or _RULE.fullmatch(text))
 
 
 def _is_heading(cells: Sequence[Any], names: Sequence[str]) -> bool:
@@ -78,7 +83,11 @@ def notes_on(place: str, unit: str, lines: Mapping[int, LineKind], numbers: Mapp
         ("page", "{} of page feet and rules, left out: {}"),
         ("section", "{} that hold a label and nothing else, taken for headings of sections: {}"),
     ):
-        code = {"header": "header-again", "page": "page-lines", "section": "section-lines"}[kind]
+        code = "header-again"
+        if kind == "page":
+            code = "page-lines"
+        elif kind == "section":
+            code = "section-lines"
         rows = [row for row, value in lines.items() if value == kind]
         if rows:
             named = ", ".join(str(numbers[row]) for row in rows[:_MOST_NAMED])

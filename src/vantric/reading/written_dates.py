@@ -350,7 +350,7 @@ def _short_order(shorts: Mapping[str, WrittenDate]) -> Order:
     orders = [order for order in ("day", "month", "year") if all(order in _orders(date) for date in shorts.values())]
     doubted: list[Order] = ["year"] if "year" in orders and len(orders) > 1 else []
     for order in [*doubted, *(order for order in ("day", "month") if doubted and order in orders)]:
-        days = [written.on(order) for written in shorts.values()]  # type: ignore[arg-type]
+        days = [written.on(order) for written in shorts.values()]
         # A column has more days than years: what is read otherwise stands in another order.
         if len({day.year for day in days}) > len({day.day for day in days}):
             orders.remove(order)  # type: ignore[arg-type]

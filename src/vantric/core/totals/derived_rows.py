@@ -19,6 +19,7 @@ from vantric.core.totals.row_sums import (
     RowTable,
     RunningSums,
     Verdict,
+    digits_of,
     is_ascending,
     is_descending,
 )
@@ -28,6 +29,8 @@ Verdicts = dict[int, Verdict]
 _MOST_GROUPED = 5_000
 #: A total of at least this many parts, and at least as large, is told even where chance may explain it.
 _BIG_PARTS, _BIG_AMOUNT = 3, 10
+#: Digits of a sum that is no chance, under a label that may be anything, and over rows that are marked as its parts.
+_SURE_DIGITS, _LEAST_DIGITS = 2.0, 0.5
 #: The least range of the rows at which a statistic is no chance.
 _LEAST_RANGE = 10
 
@@ -145,7 +148,10 @@ def _forwarded(table: RowTable, before: Verdicts) -> Verdicts:
         if place in before:
             continue
         if kind in ("forward", "forward?") and amount is not None and place:
-            equal = (above.rows >= (1 if kind == "forward" else 2) and table.equals(place, above)) or amount in carried
+            fewest = 1 if kind == "forward" else 2
+            equal = (above.rows >= fewest and table.equals(place, above)) or amount in carried
+            if kind == "forward?" and digits_of(amount, table.units[0]) < _SURE_DIGITS:
+                equal = False  # CF is a country, too
             if equal or kind == "forward":
                 why = "is the sum above it, carried to another page" if equal else "reads as a sum of another page"
                 verdicts[place] = Verdict("out" if equal else "ask", "forward", why)
@@ -321,7 +327,8 @@ def _levels(table: RowTable, before: Verdicts) -> Verdicts:
         return {}
     how, heads = level_pair
     adding = {head for head, children in heads.items() if table.equals(head, table.sums_of(children))}
-    if any(len(heads[head]) > 1 for head in adding) or (len(adding) > 1 and len(adding) == len(heads)):
+    several = any(sum(1 for part in heads[head] if table.amount(part)) > 1 for head in adding)
+    if several and digits_of(max(table.amounts(adding)), table.units[0]) >= _LEAST_DIGITS:
         return {head: Verdict("ask", "group", f"adds up the rows under it ({how})") for head in sorted(adding)}
     covers = all((table.amount(head) or 0) >= sum(table.amounts(children)) for head, children in heads.items())
     if how == "indent" and len(heads) > 1 and covers and any(len(children) > 1 for children in heads.values()):
