@@ -48,7 +48,7 @@ def record_function(formula: str, row: int, column: int) -> str:
         ``"SUM"``, ``"AVERAGE"`` ...; empty if it is no such formula.
     """
     text = _TEXT.sub("", formula).partition("=")[2] if "=" in formula else _TEXT.sub("", formula)
-    for form, by in _OPEN:
+    for form, by in _OPEN if "[." in text else ():
         text = form.sub(by, text)
     if totals_row := _TOTALS_ROW.fullmatch(text):
         return _numbered(int(totals_row[1]))
