@@ -131,7 +131,7 @@ TEXTS = (
     Case(
         "days in order, one as it is written",
         "Defect;Qty;Day\nPinhole;12;27/03/2026\nWarping;3;28/04/2026\n",
-        asks="where: .*27/03/2026",
+        {"Warping": 3},
         options={"where": "\"Day\" > '27/03/2026'"},
     ),
     Case("labels that look like units", "Type,Qty\nm,12\nkg,3\n", {"m": 12, "kg": 3}, by="Type"),
