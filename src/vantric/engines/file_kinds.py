@@ -100,7 +100,8 @@ def as_records(path: Path, source_name: str, temp_files: TempFiles) -> Path:
     if records is None:
         return path
     target = temp_files.new_path(".json")
-    target.write_text(json.dumps(records, ensure_ascii=False), encoding="utf-8")
+    plain = json.dumps(records, ensure_ascii=False)
+    target.write_text(plain, encoding="utf-8")
     return target
 
 
