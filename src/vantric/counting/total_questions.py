@@ -48,9 +48,9 @@ class Derived(NamedTuple):
     @property
     def clause(self) -> str:
         """What is said of it in a question: ``"row 12: 'Ergebnis' adds up the others (190)"``."""
-        quoted_label = self._shown or ("" if self.where.startswith("sheet") else "without a label")
+        quoted_label = self._shown or "without a label"
         number = "" if self.amount is None else f" ({amount_text(self.amount)})"
-        where = self.where if (self.where and not self.where.startswith("record")) or not self._shown else ""
+        where = self.where
         colon = " " if where in ("column", "sheet") else ": " if where and quoted_label else ""
         return f"{where}{colon}{quoted_label} {self.verdict.reason}{number}"
 

@@ -183,11 +183,12 @@ def _plain_shape(
     if not all(map(str.strip, header)) or len(set(header)) < width:
         return None
     first = header[0].strip().casefold() if header else ""
+    like_header = {cell for cell in {row[0] for row in rows[1:] if row} if cell.strip().casefold() == first}
     for row in rows[1:]:
         if len(row) != width or row == header or not any(map(str.strip, row)):
             return None
         alone = row.count("") >= max(width - 1, 1) and (width > 2 or is_page_line(row[0]))
-        if alone or (row[0].strip().casefold() == first and _is_again(row, header)):
+        if alone or (row[0] in like_header and _is_again(row, header)):
             return None
     head = _head(rows)
     if head in known_heads:

@@ -6,7 +6,7 @@ from abc import abstractmethod
 from collections.abc import Hashable, Iterable, Mapping, Sequence
 from copy import copy
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, NamedTuple
 
 from vantric.core.counts.provenance import Note
 from vantric.core.counts.tally import exact_sum
@@ -20,8 +20,7 @@ from vantric.reading.settings import CellRules
 Group = tuple[Any, ...]
 
 
-@dataclass(frozen=True)
-class PlacedRow:
+class PlacedRow(NamedTuple):
     """A record in its place.
 
     Attributes
@@ -46,7 +45,7 @@ class PlacedRow:
     where: str
     values: Group
     total: str | None = None
-    functions: Mapping[str, str] = field(default_factory=dict)
+    functions: Mapping[str, str] = {}
     is_bold: bool = False
     follows_blank: bool = False
     indent: int = 0
