@@ -10,7 +10,9 @@ from openpyxl.styles import Alignment, Font
 
 import vantric as vt
 from tests.folder import InFolder
+from vantric.counting import first_look
 from vantric.errors import VantricError
+from vantric.reading.settings import ReadSettings
 
 #: Names of the sum of the other rows that no list of words holds, and some that it holds.
 UNKNOWN = (
@@ -163,7 +165,7 @@ class Rows(Reading):
         made = (
             lambda: vt.tally(path, "d", count="n"),
             lambda: vt.pareto(path, "d", count="n"),
-            lambda: vt.pareto(path, "d", count="n", drill=None) if False else vt.combine(path, x="d", bars="n"),
+            lambda: vt.combine(path, x="d", bars="n"),
             lambda: vt.aggregate(path, "d", {"n": "sum:n"}),
             lambda: vt.compare(path, path, "d", count="n"),
             lambda: vt.tally(rows, "d", count="n"),
@@ -375,6 +377,61 @@ class Twins(Reading):
             self.assertEqual(
                 vt.tally(self.file(cells, "t.csv"), by_columns=("A", "B")).as_dict(), {"A": 2, "B": 1}, cells
             )
+
+    def test_a_file_that_is_not_what_it_is_called(self) -> None:
+        book = openpyxl.Workbook()
+        book.save(self.folder / "b.xlsx")
+        content = (self.folder / "b.xlsx").read_bytes()
+        old = b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1" + bytes(64)
+        for name, data, words in (
+            ("w.csv", content, "is a workbook [(].xlsx[)] under another name"),
+            ("o.xls", old, "is an old workbook"),
+            ("o.csv", old, "is an old workbook"),
+            ("p.csv", b"%PDF-1.7", "is a PDF"),
+            ("q.csv", b"PAR1", "is a Parquet file"),
+            ("g.csv", b"\x1f\x8b\x08", "is packed with gzip"),
+            ("s.csv", b"SQLite format 3\0", "is an SQLite database"),
+            ("z.csv", b"PK\x03\x04", "is a ZIP archive"),
+            ("h.xlsx", b"<html><table></table></html>", "is a web page"),
+            ("x.xlsx", b"<?xml version='1.0'?><a/>", "is an XML file"),
+            ("t.xlsx", b"d,n\nA,1\n", "is a text file"),
+        ):
+            path = self.folder / name
+            path.write_bytes(data)
+            with self.subTest(name), self.assertRaisesRegex(VantricError, words):
+                vt.tally(path, "d", count="n")
+
+    def test_names_that_the_user_gives(self) -> None:
+        path = self.file("d,n\nCrack,3\ncrack,1\nChip,2\nBow,4\n", "t.csv")
+        self.assertEqual(
+            vt.tally(path, "d", count="n", rename={"crack": "Crack"}).as_dict(), {"Crack": 4, "Chip": 2, "Bow": 4}
+        )
+        merged = vt.tally(path, "d", count="n", merge_spellings=True, rename={"CRACK": "Break"})
+        self.assertEqual(merged.as_dict()["Break"], 4)
+        with self.assertRaisesRegex(VantricError, "there is no label 'Chap' to rename; did you mean 'Chip'"):
+            vt.tally(path, "d", rename={"Chap": "Chip"})
+        self.assertEqual(vt.tally(path, "d", count="n", families={"Bow": "Firing"}).as_dict()["Firing"], 4)
+        self.assertEqual(vt.tally(["a", "b", "b", "c"], leave_out=["b"]).as_dict(), {"a": 1, "c": 1})
+        with self.assertRaisesRegex(VantricError, "is the label of a total"):
+            vt.tally(["a", "b", "Total"])
+
+    def test_rates_of_their_own_rows_are_warned_of(self) -> None:
+        lines = [
+            f"{label},{100 + place % 3}" for label, times in (("A", 90), ("B", 30), ("C", 9)) for place in range(times)
+        ]
+        path = self.file("d,pieces\n" + "\n".join(lines) + "\n", "t.csv")
+        self.assertIn("own-exposure", [note.code for note in vt.pareto(path, "d", per="pieces").tally.origin.remarks])
+        self.assertNotIn("own-exposure", [note.code for note in vt.pareto(path, "d", per=5000).tally.origin.remarks])
+
+    def test_the_column_that_says_how_many(self) -> None:
+        head = "Rank,Defect,Early,Late,Night,Total,Percent,Cumulative,Average\n"
+        rows = "1,A,10,22,8,40,57.1,57.1,13.3\n2,B,5,7,8,20,28.6,85.7,6.7\n3,C,1,4,5,10,14.3,100,3.3\n"
+        look = first_look(self.file(head + rows, "t.csv"), ReadSettings(), 1)
+        self.assertEqual((look.amounts.total, look.amounts.parts), ("Total", ("Early", "Late", "Night")))
+        look = first_look(self.file("Defect,Early,Late,Night\nA,10,22,8\nB,5,7,8\n", "u.csv"), ReadSettings(), 1)
+        self.assertEqual(look.amounts.span, "Early:Night")
+        look = first_look(self.file("Defect,Qty,Cost\nA,10,22\nB,5,7\n", "v.csv"), ReadSettings(), 1)
+        self.assertEqual((look.amounts.span, look.amounts.plain), (None, ("Qty", "Cost")))
 
     def test_wide_tables(self) -> None:
         path = self.file("d,Before,After\nA,100,40\nB,40,50\nTotal,140,90\n", "t.csv")
