@@ -1,6 +1,6 @@
 """The suite, in as many processes as there are processors: ``python -m tests.together [--all] [--coverage] [--slowest]``.
 
-Without ``--all`` the long ones are left out: hundreds of edits and charts, limits, every language and shell. CI runs all.
+Without ``--all`` the long ones are left out: hundreds of edits, charts and books, limits, every language and shell. CI runs all.
 Every module has a process of its own, forked from one that has loaded the libraries; with ``--coverage`` a new one.
 """
 
@@ -63,6 +63,9 @@ LONG = (
     "test_settings",
     "test_start",
     "test_totals_corpus",
+    "test_review_books",
+    "test_demo_charts",
+    "test_numbers_in_outputs",
 )
 #: What most modules need, loaded once; none of these starts a thread when it is imported.
 LIBRARIES = (
