@@ -240,6 +240,10 @@ class Books(InFolder):
         with self.assertRaisesRegex(VantricError, "sheet 'Blatt' is the sum of the other sheets"):
             vt.tally(path, "d", count="n", sheet="*")
         self.assertEqual(vt.tally(path, "d", count="n", sheet="*", leave_out=["Blatt"]).as_dict(), want)
+        own = [["d", "n"], ["Crack", 900], ["Chip", 100], ["Total", 1000]]
+        warned = vt.tally(self.book(**months, Overview=own), "d", count="n", sheet="*")
+        self.assertIn("possible-total", [note.code for note in warned.origin.remarks])
+        self.assertEqual(warned.as_dict(), {"Crack": 974, "Chip": 139})
         twin = self.book(**months, Mar=[["d", "n"], ["Crack", 70], ["Chip", 39]])
         self.assertEqual(vt.tally(twin, "d", count="n", sheet="*").total, 222)
 

@@ -164,8 +164,9 @@ def _without_derived(records: Records, search: TotalSearch) -> Records:
     tables = [_Table(records, replace(search, by=named), part) for part in rows]
     judged: list[Mapping[Any, Derived]] = [table.derived() for table in tables]
     sheets = _derived_sheets(records, tables, judged)
-    for sheet in sheets:
-        judged[sheet] = {}
+    for number, sheet in sheets.items():
+        if sheet.verdict.outcome != "warn":  # a sheet that is counted may have totals of its own
+            judged[number] = {}
     every = [*sheets.values(), *(entry for derived in judged for entry in derived.values())]
     every = [entry for entry in every if not is_named(entry.label, records.rules)]
     questions = with_outcome(every, "ask")

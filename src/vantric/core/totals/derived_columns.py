@@ -19,7 +19,7 @@ from vantric.core.totals.label_kinds import (
 )
 from vantric.core.totals.row_sums import Amount, Cell, CountedRow, Verdict, agree, digits_of, in_units, unit_of
 
-#: Evidence at which a column under an unknown heading is asked about, and at which it is told.
+#: Evidence at which a column under an unknown heading, or a sheet, is asked about, and at which it is warned of.
 _ASK, _WARN = 2.0, 1.0
 #: The same under a heading that names a total or a mean, where only one row shows it.
 _NAMED = 0.5
@@ -156,13 +156,9 @@ class _Range:
 _UNCONFIRMED = Verdict("ask", "total", "reads as a sum or a mean of the others, and is not")
 
 
-#: Evidence at which a sheet is asked about, and at which it is told.
-_ASK, _WARN = 2.0, 1.0
-_FEWEST = 3
-_MOST_DIGITS = 2.0
 #: A summary that differs from the sum of the others by no more is one all the same.
 _NEAR = 20
-#: A sheet of an ordinary name with the very total of all others is told from here.
+#: From this amount on, a sheet of an ordinary name with the total of all others is warned of.
 _LARGE = 1000
 
 _SUM = "is the sum of the other sheets, label by label"
