@@ -206,7 +206,7 @@ def _first_of_several(table: RowTable, verdicts: Verdicts, before: Verdicts) -> 
         return verdicts
     later = {place for place in sums if verdicts[place].kind == "subtotal"}
     return {
-        place: replace(verdict, kind="subtotal")
+        place: replace(verdict, kind="subtotal", reason="adds up the rows above it")
         if verdict.reason == _ADDS and any(other > place for other in later) and any(row > place for row in rows)
         else verdict
         for place, verdict in verdicts.items()
