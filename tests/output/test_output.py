@@ -14,6 +14,7 @@ from tests.core.counts.test_strata import LOG
 from tests.folder import InFolder
 from vantric.errors import TargetError
 from vantric.output.markup import csv_text, safe_text
+from vantric.reading.headings import is_ditto
 from vantric.tables.pareto_terminal import pareto_view
 
 NASTY = {"=1+1": 5, "+cmd|' /C calc'!A0": 4, "@x": 3, "<b>&\"'": 2, "-2": 1, "plain": 9, "\ttab": 1}
@@ -60,12 +61,13 @@ class Files(InFolder):
 
     @given(
         st.dictionaries(
-            st.text("ab c,;\"'|\n\té<", min_size=1, max_size=6).filter(lambda s: s.strip() == s),
+            st.text("ab c,;\"'|\n\té<", min_size=1, max_size=6).filter(lambda s: s.strip() == s and not is_ditto(s)),
             st.integers(1, 99),
             min_size=1,
         )
     )
     def test_plain_labels_come_back_as_they_were(self, found: dict[str, int]) -> None:
+        # A mark of ditto is no label: it repeats the one above, with a note.
         table = vt.pareto(found)
         self.written(table, "csv")
         self.assertEqual(vt.pareto(self.folder / "t.csv", "category", count="frequency").categories, table.categories)

@@ -129,8 +129,9 @@ def _lines(
     for name, value in opening.for_file().changed().items():
         yield f"{name} = {_text(list(value) if isinstance(value, tuple) else value)}"
     if question:
-        yield f"# It asks: {question}"
-        yield "# keep_totals = false"
+        yield f"# {question}"
+        if "keep_totals" in question:
+            yield "keep_totals = false   # true counts it"
     yield '# where = "..."   # a condition that all sections meet'
     yield ""
     yield "[shared.counting]   # what all sections have that count; a section's own options come first"

@@ -19,8 +19,8 @@ _MARKED = {
 }
 #: Letters say what each number is.
 LETTERS = "1h 20m"
-#: What durations are in.
-UNIT = "min"
+#: In which unit each style is written; all are held in minutes.
+UNITS = {HOURS: "h:mm", LETTERS: "h:mm", MINUTES: "mm:ss"}
 _TWO = re.compile(r"\s*(-)?(\d{1,5}):([0-5]\d)\s*")
 _THREE = re.compile(
     r"\s*(-)?(?:(\d{1,4})\s*(?:d|days?|tage?|jours?|días?|\.)?,?\s+|(\d{1,4})\.)?(\d{1,5}):([0-5]\d):([0-5]\d(?:[.,]\d+)?)\s*"

@@ -11,7 +11,7 @@ from enum import Enum
 from vantric.core.counts.provenance import Note
 from vantric.core.counts.relabeling import is_missing_code
 from vantric.errors import AmountError
-from vantric.reading.durations import MARKS, UNIT, clock_styles, minutes_of
+from vantric.reading.durations import MARKS, UNITS, clock_styles, minutes_of
 from vantric.reading.number_style import STYLES, DigitStyle, NumberCell, cell_of, is_currency, same_unit
 
 #: A cell of a dash alone says that there is nothing.
@@ -228,7 +228,7 @@ def _clock(texts: Sequence[str], digit_style: DigitStyle | None, heading: str) -
     if not styles:
         return None
     dashes = len(cells) < sum(bool(text.strip()) for text in texts)
-    units = () if styles[0] == MARKS else (UNIT,)
+    units = () if styles[0] == MARKS else (UNITS[styles[0]],)
     return NumberReading(DigitStyle(clock=styles[0]), units, before=cells[0].strip(), dashes=dashes)
 
 
@@ -467,5 +467,6 @@ def supposition(place: str, column: str, reading: NumberReading) -> Note:
 def style_note(place: str, column: str, reading: NumberReading) -> Note:
     """Return the note on how the cells of a column were read."""
     value = reading.value(reading.before)
-    unit = f", in {reading.unit}" if reading.unit else ""
-    return Note("read-numbers", f"{place}: column '{column}': '{reading.before}' was read as {value}{unit}")
+    unit = "min" if reading.style.clock in UNITS else reading.unit
+    within = f", in {unit}" if unit else ""
+    return Note("read-numbers", f"{place}: column '{column}': '{reading.before}' was read as {value}{within}")

@@ -12,7 +12,7 @@ from vantric.core.counts.provenance import Note
 from vantric.core.numbers.amounts import Raw
 from vantric.core.numbers.parsing import parse_amount, parse_number
 from vantric.errors import AmountError
-from vantric.reading.durations import UNIT, is_clock, minutes_in
+from vantric.reading.durations import HOURS, UNITS, is_clock, minutes_in
 from vantric.reading.headings import is_blank, unit_in
 from vantric.reading.number_column import (
     Doubt,
@@ -212,9 +212,9 @@ class NumberColumns(ABC):
     def _minutes(self, column: str, value: Any, *, counted: bool) -> Raw | None:
         """Return a time or a duration in minutes, and note that."""
         minutes = minutes_in(value)
-        text = f"{self.place}: column '{column}': '{value}' was read as {minutes}, in {UNIT}"
+        text = f"{self.place}: column '{column}': '{value}' was read as {minutes}, in min"
         notes = (Note("read-numbers", text),)
-        self._known().setdefault((column, counted), (NumberReading(units=(UNIT,)), notes))
+        self._known().setdefault((column, counted), (NumberReading(units=(UNITS[HOURS],)), notes))
         return minutes
 
     def unit_of(self, column: str) -> str:

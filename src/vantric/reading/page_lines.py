@@ -23,6 +23,8 @@ _PAGE = re.compile(
 _RULE = re.compile(r"\s*[=\-–—_*#~.]{3,}(?:.*[=\-–—_*#~.]{3,})?\s*")
 #: Columns of a table in which a row of one cell is the heading of a section, and how full its other rows are.
 _FEWEST_COLUMNS, _FULL = 3, 2 / 3
+#: Headings that divide a table of two columns, and rows that follow each of them, at least.
+_FEWEST_SECTIONS, _FEWEST_ROWS = 2, 2
 #: Lines that a note names.
 _MOST_NAMED = 3
 
@@ -50,10 +52,22 @@ def page_lines(rows: Mapping[int, Sequence[Any]], header: Sequence[Any]) -> dict
                 lines[row] = "page"
             else:
                 alone.append(row)
-    others = [len(filled(cells)) for row, cells in rows.items() if row not in lines and row not in alone]
-    if width >= _FEWEST_COLUMNS and others and min(others) >= _FULL * width:
+    others = {row: len(filled(cells)) for row, cells in rows.items() if row not in lines and row not in alone}
+    is_full = bool(others) and min(others.values()) >= _FULL * width
+    if is_full and (width >= _FEWEST_COLUMNS or _divides(alone, list(others))):
         lines |= dict.fromkeys(alone, "section")
     return lines
+
+
+def _divides(alone: Sequence[int], others: Sequence[int]) -> bool:
+    """Whether labels alone divide a table of two columns: the first row is one, and rows follow each of several.
+
+    A single one could be a count that is missing.
+    """
+    if len(alone) < _FEWEST_SECTIONS or alone[0] > others[0]:
+        return False
+    ends = [*alone[1:], others[-1] + 1]
+    return all(sum(start < row < end for row in others) >= _FEWEST_ROWS for start, end in zip(alone, ends, strict=True))
 
 
 def is_page_line(text: str) -> bool:

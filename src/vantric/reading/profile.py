@@ -10,10 +10,12 @@ from datetime import date, datetime
 from decimal import Decimal
 from typing import Any
 
+from vantric.core.counts.provenance import is_quantity_name
 from vantric.core.counts.relabeling import is_missing_code
 from vantric.core.numbers.label_order import natural_key
 from vantric.errors import ColumnError, VantricError
 from vantric.reading.dates import date_order
+from vantric.reading.durations import is_duration
 from vantric.reading.headings import is_blank, is_unit, label_text, unit_in
 from vantric.reading.number_style import cell_of, is_number
 from vantric.reading.records import Records
@@ -33,7 +35,8 @@ class ColumnProfile:
     ----------
     name
     kind
-        ``"text"``, ``"number"``, ``"date"``, ``"truth"`` or ``"empty"``.
+        ``"text"``, ``"number"``, ``"date"``, ``"time"``, ``"truth"`` or ``"empty"``. A column of times is a
+        number where its heading says that these are durations, and else neither counted nor added up unless named.
     valid, missing, distinct
         Records with and without a value, and how many different values.
     commonest
@@ -96,6 +99,8 @@ def _column(records: Records, name: str, groups: Iterable[tuple[Any, ...]]) -> C
     kind = next(iter(kinds)) if len(kinds) == 1 else "text" if labels else "empty"
     if not kinds and codes:
         kind = "text"
+    if kind == "text" and texts and len(texts) == len(labels) and not codes and all(map(is_duration, texts)):
+        kind = "number" if is_quantity_name(name) else "time"
     commonest = sorted(labels.items(), key=lambda item: (-item[1], natural_key(item[0])))[:_COMMONEST]
     plain = ColumnProfile(
         name,

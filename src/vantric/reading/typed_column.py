@@ -11,7 +11,7 @@ from vantric.core.counts.provenance import Note
 from vantric.core.messages.message import Remark, Written
 from vantric.core.numbers.number_format import counted
 from vantric.errors import AmountError
-from vantric.reading.durations import UNIT, is_clock, minutes_in
+from vantric.reading.durations import HOURS, UNITS, is_clock, minutes_in
 from vantric.reading.headings import is_blank, label_text
 from vantric.reading.number_column import (
     Doubt,
@@ -128,9 +128,9 @@ def _durations(cells: Sequence[Any], place: str, name: str) -> TypedColumn:
         return TypedColumn(texts, NumberReading(), refused=doubtful(place, name, doubt, lambda _: ""))
     note = Note(
         "read-numbers",
-        f"{place}: column '{name}': '{label_text(cells[first])}' was read as {texts[first]}, in {UNIT}",
+        f"{place}: column '{name}': '{label_text(cells[first])}' was read as {texts[first]}, in min",
     )
-    return TypedColumn(texts, NumberReading(units=(UNIT,)), (note,), as_counts=True)
+    return TypedColumn(texts, NumberReading(units=(UNITS[HOURS],)), (note,), as_counts=True)
 
 
 #: Types of cells that are numbers without more ado, or nothing.

@@ -52,12 +52,15 @@ _QUARTER = re.compile(
     r"|(?P<q3>[1-4])(?:Q|T|K|\. ?Quartal)[\s/'-]?(?P<y3>\d{4}|\d{2})",
     re.IGNORECASE,
 )
+_WEEK_WORD = r"(?:KW|CW|WK|W|week|woche|semaine|sem\.?|semana|settimana|uke|vecka|uge|týden|tydzień)[\s.]*"
 #: KW 12/2026, CW12 26, Week 12, 2026.
 _WEEK_NAMED = re.compile(
-    r"(?:KW|CW|WK|W|week|woche|semaine|sem\.?|semana|settimana|uke|vecka|uge|týden|tydzień)[\s.]*"
+    rf"{_WEEK_WORD}"
     r"(?P<w>[1-9]|0[1-9]|[1-4]\d|5[0-3])[\s,/'.-]+(?P<y>\d{4}|\d{2})|(?P<y2>\d{4})[\s/-]*(?:KW|CW|WK)[\s.]*(?P<w2>\d{1,2})",
     re.IGNORECASE,
 )
+#: A week or a quarter of any year.
+_WITHOUT_YEAR = re.compile(rf"{_WEEK_WORD}\d{{1,2}}|(?:Q|T|K)[1-4]|[1-4](?:Q|T|K|\. ?Quartal)", re.IGNORECASE)
 #: FY26, FY 2025/26, GJ 2026: named by the year in which it ends.
 _YEAR_NAMED = re.compile(
     r"(?:FY|GJ|year|jahr|année|año|anno)[\s'-]*(?:(?:\d{4}|\d{2})[/-])?(?P<y>\d{4}|\d{2})", re.IGNORECASE
@@ -441,4 +444,7 @@ def day_of(value: Any, order: Order) -> date:
             return written_date.on(order)
         except ValueError:  # no date in this style: the caller says so with its place
             pass
-    raise ValueError(f"is not a date: '{str(value).strip()[:40]}'; write dates as 2026-12-31")
+    text = str(value).strip()[:40]
+    if _WITHOUT_YEAR.fullmatch(text) or plain_word(text) in month_words():
+        raise ValueError(f"has no year: '{text}'; write weeks as 2026-W09, months as 2026-03, quarters as 2026-Q1")
+    raise ValueError(f"is not a date: '{text}'; write dates as 2026-12-31")

@@ -16,9 +16,20 @@ from vantric.core.composition.series_labels import value_texts
 from vantric.core.counts import Measures
 from vantric.core.messages.formatter import PLAIN, Formatter
 from vantric.core.messages.message import Day, Joined, Message, Percent, Range, Shown, Written, interval
-from vantric.core.numbers.number_format import digits_text, distinct_lines, headed, number_texts, one_line
+from vantric.core.numbers.number_format import CLOCK_UNITS, digits_text, distinct_lines, headed, number_texts, one_line
 from vantric.core.review import Finding, review_scales
-from vantric.tables.table import Column, Table, as_integer, grid_lines, kind_of, numbers, percents, text_table, wrapped
+from vantric.tables.table import (
+    Column,
+    Table,
+    amounts_in,
+    as_integer,
+    grid_lines,
+    kind_of,
+    numbers,
+    percents,
+    text_table,
+    wrapped,
+)
 
 _LONGEST = 40  # characters of a category in a sentence
 _MOST = 12  # series that are described
@@ -46,7 +57,8 @@ def _series(chart: Chart, series: Series) -> list[Message]:
     if not there:
         return [Message("no values", series=name)]
     low, high = (end(there, key=lambda place: series.values[place]) for end in (min, max))
-    unit = f" {one_line(series.unit)}" if series.unit and series.unit != "%" else ""
+    unit = CLOCK_UNITS.get(series.unit, one_line(series.unit))
+    unit = f" {unit}" if unit and unit != "%" else ""
     gaps = len(series.values) - len(there)
     missing = [Message("values missing", count=gaps)] if gaps else []
     if series.values[low] == series.values[high]:
@@ -213,7 +225,7 @@ def combined_table(measures: Measures, chart: Chart | None, relations: Sequence[
     names = distinct_lines(measures.categories)
     columns, titled = [], []
     for name, values, unit in zip(measures.names, measures.values, units_of(measures), strict=True):
-        columns.append(Column("", values, partial(numbers, most_decimals=4)))
+        columns.append(Column("", values, amounts_in(unit) or partial(numbers, most_decimals=4)))
         titled.append(PLAIN.titled(name, unit))
     for name, shares in _percents(measures, chart):
         columns.append(Column("", [None if value != value else value for value in shares], _bare_percents))

@@ -15,6 +15,7 @@ from vantric.core.review import Finding
 from vantric.tables.table import (
     Column,
     Table,
+    amounts_in,
     as_integer,
     kind_of,
     numbers,
@@ -197,7 +198,7 @@ def pareto_table(table: ParetoTable, sure: Certainty | None = None, *, limits: b
     """Return a Pareto table; the vital few are its strong rows, the rest is last; `limits` are shown beside."""
     rows = table.rows
     # Rates have more decimals than people write; four are enough to compare them.
-    some = partial(numbers, most_decimals=4) if table.origin.per is not None else numbers
+    some = partial(numbers, most_decimals=4) if table.origin.per is not None else amounts_in(table.origin.clock)
     names = row_names(table)
     rank = Column(Message("rank"), [row.rank for row in rows], words, kind_of([row.rank for row in rows]), key="rank")
     category = Column(Message("category"), names, names, "text", total=Message("total label"))
@@ -247,7 +248,14 @@ def pareto_table(table: ParetoTable, sure: Certainty | None = None, *, limits: b
 def _frequency(table: ParetoTable) -> Column:
     values = table.frequency.values()
     if table.origin.per is None:
-        return Column(Message("frequency"), values, None, kind_of(values), key="frequency", total=table.total)
+        return Column(
+            Message("frequency"),
+            values,
+            amounts_in(table.origin.clock),
+            kind_of(values),
+            key="frequency",
+            total=table.total,
+        )
     texts = numbers([*values, table.total], most_decimals=4)[:-1]  # rates do not add up; their sum has their decimals
     return Column(Message("rate"), values, texts, kind_of(values), key="frequency")
 

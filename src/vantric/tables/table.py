@@ -10,7 +10,15 @@ from typing import Any, Literal, TypeAlias
 from vantric.core.messages.formatter import PLAIN, Composed, Formatter
 from vantric.core.messages.message import Message
 from vantric.core.numbers.caching import cached_property
-from vantric.core.numbers.number_format import distinct_lines, number_text, number_texts, one_line, percent_text
+from vantric.core.numbers.number_format import (
+    CLOCK_UNITS,
+    clock_text,
+    distinct_lines,
+    number_text,
+    number_texts,
+    one_line,
+    percent_text,
+)
 
 #: Signs of a column that are left in a narrow terminal.
 _SHORTEST = 8
@@ -77,6 +85,13 @@ def numbers(values: Sequence[Any], *, most_decimals: int = 6) -> list[str]:
     """Return numbers with the same decimals throughout."""
     texts = iter(number_texts([value for value in values if value is not None], most_decimals=most_decimals))
     return [NOTHING if value is None else next(texts) for value in values]
+
+
+def amounts_in(clock: str | None) -> Format | None:
+    """Return how amounts are written that are times; None, as other numbers are, if they are none."""
+    if clock is None or clock not in CLOCK_UNITS:
+        return None
+    return lambda values: [NOTHING if value is None else clock_text(value, clock) for value in values]
 
 
 def single_numbers(values: Sequence[Any]) -> list[str]:

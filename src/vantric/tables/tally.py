@@ -26,8 +26,10 @@ from vantric.tables.statements import parts_words
 from vantric.tables.table import (
     NOTHING,
     Column,
+    Format,
     Kind,
     Table,
+    amounts_in,
     as_integer,
     fit,
     grid_lines,
@@ -163,7 +165,7 @@ def tally_table(tally: Tally, of: str | None = None) -> Table:
     below = "" if base == RECORDS else "100.0%" if tally.total else NOTHING
     columns = [
         Column(Message("category"), names, kind="text", key="category", total=Message("total label")),
-        _numbers("frequency", ordered(tally.frequency.values()), tally.total),
+        _numbers("frequency", ordered(tally.frequency.values()), tally.total, amounts_in(tally.origin.clock)),
         Column(
             Message(f"percent of {base}" if base else "percent"),
             ordered(shares),
@@ -177,8 +179,8 @@ def tally_table(tally: Tally, of: str | None = None) -> Table:
     return Table(tuple(columns), keyed=0, labels=tuple(distinct_lines(names)), caption=tally.base())
 
 
-def _numbers(key: str, values: Sequence[Any], total: Any) -> Column:
-    return Column(Message(key), values, kind=kind_of(values), key=key, total=total)
+def _numbers(key: str, values: Sequence[Any], total: Any, form: Format | None = None) -> Column:
+    return Column(Message(key), values, form, kind=kind_of(values), key=key, total=total)
 
 
 def crosstab_table(table: Crosstab, of: Base | None = None) -> Table:

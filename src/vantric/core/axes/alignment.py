@@ -5,13 +5,14 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from fractions import Fraction
 from functools import partial
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, TypeAlias
 
 import numpy as np
 
 from vantric.core.axes.grid import grid_scales
-from vantric.core.axes.scale import Scale, linear_scale, nice_step, ticks_between, typed
+from vantric.core.axes.scale import ONE, Scale, linear_scale, nice_step, ticks_between, typed
 from vantric.core.axes.scaling import AXES, Pair, Policy, Scaling
 from vantric.core.axes.side import Side, ZeroRule, checked_side, limits_of, single_scale
 from vantric.core.numbers.number_format import digits_text
@@ -24,6 +25,8 @@ if TYPE_CHECKING:
 #: Two heights that differ by less, as a share of the height, are one.
 _MEETING = 1e-9
 _PLAIN = Scaling()
+Bases: TypeAlias = tuple[Fraction, Fraction]
+_PLAIN_BASES: Bases = (ONE, ONE)
 
 
 @dataclass(frozen=True)
@@ -67,6 +70,7 @@ def align(
     secondary: tuple[float, float],
     scaling: Scaling = _PLAIN,
     zeros: tuple[ZeroRule, ZeroRule] | None = None,
+    bases: Bases = _PLAIN_BASES,
 ) -> ScalePair:
     """Scale two value axes together.
 
@@ -81,6 +85,8 @@ def align(
     zeros
         Whether each side shows zero where `scaling` does not say it: ``"shown"`` if not given; ``"free"`` for a side
         that need not. A side that is free does not show it, and a range over zero always includes it.
+    bases
+        For each side what its nice steps are multiples of: 60 for times in minutes that are shown in hours.
 
     Raises
     ------
@@ -98,7 +104,7 @@ def align(
         rule if wish is None else text if wish else hidden
         for wish, rule in zip(scaling.zeros, zeros or (text, text), strict=True)
     ]
-    pair, sides = _aligned((primary, secondary), scaling, rules)  # type: ignore[arg-type]
+    pair, sides = _aligned((primary, secondary), scaling, rules, bases)  # type: ignore[arg-type]
     # What a user wished must be true of the scales, whichever policy made them.
     _check_held(pair, sides, scaling)
     fixed = [any(end not in (None, 0.0) for end in limits or ()) for limits in scaling.limits]
@@ -126,11 +132,13 @@ def policy_of(scaling: Scaling) -> Policy:
     return scaling.policy or ("proportional" if scaling.meet else "grid")
 
 
-def _aligned(data: tuple[Pair, Pair], scaling: Scaling, zeros: Sequence[ZeroRule]) -> tuple[ScalePair, Sequence[Side]]:
+def _aligned(
+    data: tuple[Pair, Pair], scaling: Scaling, zeros: Sequence[ZeroRule], bases: Bases
+) -> tuple[ScalePair, Sequence[Side]]:
     """Return the scales, and the sides as they were scaled."""
     policy, limits, headroom = policy_of(scaling), scaling.limits, scaling.headroom
     if policy == "common":
-        return _common(data, scaling, zeros)
+        return _common(data, scaling, zeros, bases[0])
     sides = [
         checked_side(
             place,
@@ -140,6 +148,7 @@ def _aligned(data: tuple[Pair, Pair], scaling: Scaling, zeros: Sequence[ZeroRule
             zero="shown" if policy == "proportional" else zeros[place],
             limits=limits[place],
             clip=scaling.clip,
+            base=bases[place],
         )
         for place in (0, 1)
     ]
@@ -174,7 +183,9 @@ def _check_held(pair: ScalePair, sides: Sequence[Side], scaling: Scaling) -> Non
         raise ScaleError("headroom and the fixed limits conflict: no end of the data is free; leave one of them out")
 
 
-def _common(data: tuple[Pair, Pair], scaling: Scaling, zeros: Sequence[ZeroRule]) -> tuple[ScalePair, Sequence[Side]]:
+def _common(
+    data: tuple[Pair, Pair], scaling: Scaling, zeros: Sequence[ZeroRule], base: Fraction
+) -> tuple[ScalePair, Sequence[Side]]:
     """Return one scale for both sides."""
     if scaling.primary_log != scaling.secondary_log:
         raise ScaleError("one common scale and two kinds of axis conflict: give both sides the same kind")
@@ -187,6 +198,7 @@ def _common(data: tuple[Pair, Pair], scaling: Scaling, zeros: Sequence[ZeroRule]
         kind="log" if scaling.primary_log else "linear",
         limits=scaling.primary_limits or scaling.secondary_limits,
         clip=scaling.clip,
+        base=base,
     )
     for place in (0, 1):  # each by itself, so that the message names the side
         checked(place, data[place], zero=rule)
@@ -218,7 +230,10 @@ def _meeting(primary: Side, secondary: Side, meet: tuple[float, float], headroom
     high = max(primary.high, secondary.high / ratio, meet[0])
     both = Side("primary", low, high, log=False, zero=True, fixed=(fixed[0], fixed[1]))
     lower, upper = limits_of(both, headroom)
-    scales = [_up_to(lower, upper, meet[0]), _up_to(lower * ratio, upper * ratio, meet[1])]
+    scales = [
+        _up_to(lower, upper, meet[0], primary.base),
+        _up_to(lower * ratio, upper * ratio, meet[1], secondary.base),
+    ]
     return _pair(scales[0], scales[1], "proportional", (primary, secondary))
 
 
@@ -228,11 +243,11 @@ def _one_end(own: float | None, other: float | None, which: str) -> float | None
     return own if own is not None else other
 
 
-def _up_to(lower: float, upper: float, meet: float) -> Scale:
+def _up_to(lower: float, upper: float, meet: float, base: Fraction) -> Scale:
     """Return a scale whose ticks are between zero's side and the meeting value, none beyond it."""
     bottom, top = typed(lower), typed(upper)
     bottom, top = (bottom, min(top, typed(meet))) if meet > 0 else (max(bottom, typed(meet)), top)
-    step = nice_step(bottom, top)
+    step = nice_step(bottom, top, base=base)
     return Scale(lower, upper, ticks_between(bottom, top, step), float(step))
 
 
@@ -250,7 +265,12 @@ def _coverage(scale: Scale, side: Side) -> float:
 
 
 def proportional(
-    primary: float, secondary: float, *, headroom: float = 0.05, whole: tuple[bool, bool] = (False, False)
+    primary: float,
+    secondary: float,
+    *,
+    headroom: float = 0.05,
+    whole: tuple[bool, bool] = (False, False),
+    bases: Bases = _PLAIN_BASES,
 ) -> ScalePair:
     """Align two scales from zero so that `primary` and `secondary` are one height, and so are zero and zero.
 
@@ -266,6 +286,8 @@ def proportional(
         Share of the height left free above the meeting values, from 0 to below 1.
     whole
         For each side, whether only whole steps make sense.
+    bases
+        For each side what its nice steps are multiples of.
 
     Returns
     -------
@@ -282,12 +304,12 @@ def proportional(
             raise ScaleError(f"proportional axes meet at values above zero, not at {value:g}")
     if not 0 <= headroom < 1:
         raise ScaleError(f"headroom is a share of the height from 0 to below 1, not {headroom}")
-    left = linear_scale(0, primary, upper=_with_headroom(primary, headroom), whole=whole[0])
-    right = linear_scale(0, secondary, upper=_with_headroom(secondary, headroom), whole=whole[1])
+    left = linear_scale(0, primary, upper=_with_headroom(primary, headroom), whole=whole[0], base=bases[0])
+    right = linear_scale(0, secondary, upper=_with_headroom(secondary, headroom), whole=whole[1], base=bases[1])
     return ScalePair(left, right, "proportional", (1 - headroom, 1 - headroom), _ticks_meet(left, right))
 
 
-def common(upper: float, *, headroom: float = 0.05, whole: bool = False) -> ScalePair:
+def common(upper: float, *, headroom: float = 0.05, whole: bool = False, base: Fraction = ONE) -> ScalePair:
     """Return one scale from zero for both sides, with nice ticks up to `upper`; see `proportional`.
 
     Raises
@@ -295,7 +317,7 @@ def common(upper: float, *, headroom: float = 0.05, whole: bool = False) -> Scal
     ScaleError
         If `upper` is not above zero and finite, or the headroom leaves no height.
     """
-    pair = proportional(upper, upper, headroom=headroom, whole=(whole, whole))
+    pair = proportional(upper, upper, headroom=headroom, whole=(whole, whole), bases=(base, base))
     return replace(pair, policy="common")
 
 

@@ -92,11 +92,11 @@ def _framed(side: Side) -> _StepFrame:
     if side.log:
         steps = _DECADE_STEPS
     else:
-        power = math.floor(math.log10(high - low))
+        power = math.floor(math.log10((high - low) / side.base))
         finest = (high - low) / (MOST_TICKS + 1)  # finer ones give more than ten ticks
-        steps = tuple(step for step in _steps(power) if step[2] >= finest)
+        steps = tuple(step for step in _steps(power, side.base) if step[2] >= finest)
         if not side.zero and not low <= 0 <= high:
-            unit = Fraction(10) ** (power + 2)
+            unit = side.base * Fraction(10) ** (power + 2)
             base = math.floor(typed(low) / unit) * unit
 
     def away(end: float) -> float:
@@ -113,10 +113,10 @@ def _framed(side: Side) -> _StepFrame:
 
 
 @lru_cache(maxsize=1024)
-def _steps(power: int) -> tuple[_Step, ...]:
-    """Return the nice steps about a power of ten, ascending, each with how simple it is, and as a float."""
+def _steps(power: int, base: Fraction) -> tuple[_Step, ...]:
+    """Return the nice steps about a power of ten of a base, ascending, each with how simple it is, and as a float."""
     pairs = [
-        (mantissa * Fraction(10) ** exponent, place)
+        (base * mantissa * Fraction(10) ** exponent, place)
         for exponent in (power - 1, power, power + 1)
         for place, mantissa in enumerate(MANTISSAS)
     ]

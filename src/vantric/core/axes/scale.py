@@ -15,6 +15,7 @@ from vantric.errors import ScaleError
 MANTISSAS = (Fraction(1), Fraction(2), Fraction(5, 2), Fraction(5))
 #: Fewer ticks cannot be read off, more cannot be told apart.
 FEWEST_TICKS, BEST_TICKS, MOST_TICKS = 4, 6, 10
+ONE = Fraction(1)
 #: Steps for counts: nothing happens 2.5 times.
 _WHOLE_MANTISSAS = (Fraction(1), Fraction(2), Fraction(5))
 
@@ -61,7 +62,13 @@ class Scale:
 
 
 def linear_scale(
-    low: float, high: float, *, upper: float | None = None, whole: bool = False, best: int = BEST_TICKS
+    low: float,
+    high: float,
+    *,
+    upper: float | None = None,
+    whole: bool = False,
+    best: int = BEST_TICKS,
+    base: Fraction = ONE,
 ) -> Scale:
     """Return a linear scale from `low` with nice ticks up to `high`.
 
@@ -75,6 +82,8 @@ def linear_scale(
         Whether only whole steps make sense, as for a count of records.
     best
         About how many ticks are wanted, between 4 and 10.
+    base
+        What the nice steps are multiples of: 60 for times in minutes that are shown in hours.
 
     Raises
     ------
@@ -86,7 +95,7 @@ def linear_scale(
     if high <= low:
         raise ScaleError(f"an axis runs upward: {high} is not above {low}")
     bottom, top = typed(low), typed(high)
-    step = nice_step(bottom, top, whole=whole, best=best)
+    step = nice_step(bottom, top, whole=whole, best=best, base=base)
     return Scale(float(low), float(high if upper is None else upper), ticks_between(bottom, top, step), as_float(step))
 
 
@@ -101,13 +110,18 @@ def ticks_between(bottom: Fraction, top: Fraction, step: Fraction) -> tuple[floa
     return tuple(dict.fromkeys(as_float(step * place) for place in range(first, last + 1)))
 
 
-def nice_step(low: Fraction, high: Fraction, *, whole: bool = False, best: int = BEST_TICKS) -> Fraction:
+def nice_step(
+    low: Fraction, high: Fraction, *, whole: bool = False, best: int = BEST_TICKS, base: Fraction = ONE
+) -> Fraction:
     """Return the step of 1, 2, 2.5 or 5 times a power of ten that puts nearest to `best` ticks into a range.
+
+    It is that of `base`: 60 gives steps of hours to minutes.
 
     Steps that give fewer than 4 or more than 10 ticks are taken only if no other does; among equals the simpler
     mantissa wins. The approach follows J. Talbot, S. Lin and P. Hanrahan, "An extension of Wilkinson's algorithm
     for positioning tick labels on axes", IEEE TVCG 16(6), 2010, without its label terms.
     """
+    low, high = low / base, high / base
     span = high - low
     power = magnitude(span)
     candidates = []
@@ -119,7 +133,7 @@ def nice_step(low: Fraction, high: Fraction, *, whole: bool = False, best: int =
             ticks = math.floor(high / step) - math.ceil(low / step) + 1
             outside = max(0, FEWEST_TICKS - ticks, ticks - MOST_TICKS)
             candidates.append((outside, abs(ticks - best), simplicity, step))
-    return min(candidates)[-1] if candidates else Fraction(1)
+    return base * min(candidates)[-1] if candidates else base
 
 
 def magnitude(span: Fraction) -> int:

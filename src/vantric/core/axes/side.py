@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Literal, TypeAlias
 
-from vantric.core.axes.scale import MOST_TICKS, Scale, as_float, nice_step, ticks_between, typed
+from vantric.core.axes.scale import MOST_TICKS, ONE, Scale, as_float, nice_step, ticks_between, typed
 from vantric.core.numbers.number_format import digits_text
 from vantric.errors import ScaleError
 
@@ -40,6 +40,8 @@ class Side:
         Whether they cut data off.
     hidden
         Whether zero is kept off by a wish.
+    base
+        What the nice steps of a linear side are multiples of.
     """
 
     name: str
@@ -50,6 +52,7 @@ class Side:
     fixed: tuple[float | None, float | None] = (None, None)
     clipped: bool = False
     hidden: bool = False
+    base: Fraction = ONE
 
     @property
     def span(self) -> float:
@@ -72,6 +75,7 @@ def checked_side(
     zero: ZeroRule,
     limits: _LIMITS,
     clip: bool,
+    base: Fraction = ONE,
 ) -> Side:
     """Return a side, or raise `ScaleError` for what cannot be scaled.
 
@@ -99,7 +103,7 @@ def checked_side(
                 high = 1.0
         else:
             low, high = _apart(low, high, abs(low) * 0.05 or 1.0, fixed)
-        side = Side(name, low, high, log=False, zero=includes, fixed=fixed, hidden=zero == "hidden")
+        side = Side(name, low, high, log=False, zero=includes, fixed=fixed, hidden=zero == "hidden", base=base)
     return _within_limits(side, clip)
 
 
@@ -207,7 +211,7 @@ def single_scale(side: Side, headroom: float, *, whole: bool = False) -> Scale:
     if side.log:
         return log_scale(lower, upper)
     bottom, top = typed(lower), typed(upper)
-    step = nice_step(bottom, top, whole=whole)
+    step = nice_step(bottom, top, whole=whole, base=side.base)
     return Scale(lower, upper, ticks_between(bottom, top, step), as_float(step))
 
 

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import fields
-from typing import Any, Literal, TypeAlias
+from dataclasses import fields, replace
+from typing import Any, Literal, Self, TypeAlias
 
 from vantric.core.axes.scaling import Scaling
 from vantric.core.charts.references import Mark, Reference, read_mark, read_reference
@@ -13,7 +13,7 @@ from vantric.core.counts.ordering import Order, read_order
 from vantric.core.messages.formatter import Formatter
 from vantric.core.messages.languages import Language, LanguageCode, language
 from vantric.core.numbers.caching import cached_property
-from vantric.core.numbers.number_format import NumberOptions, NumberStyle
+from vantric.core.numbers.number_format import ClockUnit, NumberOptions, NumberStyle
 from vantric.core.numbers.periods import Period
 from vantric.errors import ChartError, unknown
 from vantric.options import Options, option
@@ -121,6 +121,10 @@ class ChartSettings(NumberOptions, section="How the chart looks"):
     def tongue(self) -> Language:
         """The words and forms of the language."""
         return language(self.language)
+
+    def of_unit(self, unit: ClockUnit | None) -> Self:
+        """Return the settings for amounts in a unit: times are written as times."""
+        return replace(self, clock=unit) if self.clock is None and unit is not None else self
 
     @cached_property
     def style(self) -> NumberStyle:

@@ -331,6 +331,8 @@ def _axis_style(series: Sequence[Series], axis: str, look: CombinationChartSetti
     if len(own) == 1 and (only := own.pop()) is not None:
         return only
     units = {item.unit for item in series if (item.axis or "primary") == axis}
+    if len(units) == 1:
+        return look.style.bare() if "%" in units else look.style.of_unit(*units)
     return look.style.bare() if "%" in units else look.style
 
 

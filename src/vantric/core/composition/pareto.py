@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from vantric.core.axes import common, proportional
+from vantric.core.axes.scale import ONE
 from vantric.core.charts.chart import Chart, CutMark, PanelChart
 from vantric.core.charts.series import Bars, Line, composed
 from vantric.core.charts.settings import DEFAULT_SIZE, TableChartSettings
@@ -17,7 +18,15 @@ from vantric.core.counts.provenance import Provenance
 from vantric.core.messages.formatter import Formatter
 from vantric.core.messages.message import Joined, Message, Percent
 from vantric.core.numbers.amounts import Amounts, Number
-from vantric.core.numbers.number_format import distinct_lines, headed, one_line, readable, with_unit, without_unit
+from vantric.core.numbers.number_format import (
+    clock_step,
+    distinct_lines,
+    headed,
+    one_line,
+    readable,
+    with_unit,
+    without_unit,
+)
 from vantric.errors import ChartError
 
 
@@ -57,7 +66,9 @@ def pareto_chart(
     percent on the secondary; the total and 100 percent are one height. In an order that has no cutoff it is a
     frequency chart with its cumulative line.
     """
+    look = look.of_unit(table.origin.clock)
     total, by_frequency, style = float(table.total), look.cumulative == "frequency", look.style
+    base = clock_step(style.clock, total)
     whole = all(isinstance(value, int) for value in table.frequency.values())
     line = _line(table, look)
     bars = tuple(_spread(bar, table, spreads, look) if spreads else bar for bar in _bars(table, look))
@@ -68,7 +79,9 @@ def pareto_chart(
         categories=tuple(categories),
         series=(*bars, *([_colored_line(line, look)] if line else [])),
         # The right axis is the left one in percent: 100% is as high as the total.
-        scales=common(total, whole=whole) if by_frequency else proportional(total, 100.0, whole=(whole, True)),
+        scales=common(total, whole=whole, base=base)
+        if by_frequency
+        else proportional(total, 100.0, whole=(whole, True), bases=(base, ONE)),
         total=total,
         cuts=tuple(_cut_mark(cut, table, look) for cut in table.cutoffs) if line else (),
         secondary_axis=line is not None,

@@ -35,6 +35,7 @@ def tally_chart(tally: Tally, look: TallyChartSettings = _PLAIN, *, description:
     check_rankable(tally)
     if look.together != "grouped" or look.transpose:
         raise ChartError("grouping, stacking and transposing are for two-way tables: give a second column as split")
+    look = look.of_unit(tally.origin.clock)
     tally = arranged(tally, look.order, look.keep)
     places = tally.places()
     names = distinct_lines([tally.categories[place] for place in places])

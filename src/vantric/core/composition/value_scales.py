@@ -4,19 +4,20 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence, Set
 from dataclasses import dataclass, replace
+from fractions import Fraction
 from typing import Any
 
 import numpy as np
 
 from vantric.core.axes import ScalePair, Suggestion, align, suggest_axes
-from vantric.core.axes.alignment import check_wishes, policy_of
+from vantric.core.axes.alignment import Bases, check_wishes, policy_of
 from vantric.core.axes.scaling import Limits, Pair, Scaling
 from vantric.core.axes.side import ZeroRule, checked_side, single_scale
 from vantric.core.charts.bar_places import Arrangement, bar_places
 from vantric.core.charts.references import Reference
 from vantric.core.charts.series import FROM_ZERO, Axis, Bars, Series
 from vantric.core.counts.provenance import Note
-from vantric.core.numbers.number_format import digits_text, listed, one_line
+from vantric.core.numbers.number_format import clock_step, digits_text, listed, one_line
 from vantric.errors import ChartError, ScaleError
 from vantric.options import known_options
 
@@ -163,16 +164,24 @@ def scales_of(
     ranges = [_range(series, axis, references, how) for axis in AXES]
     rules = [_zero_rule(series, axis, look, reach, two=sides.two) for axis, reach in zip(AXES, ranges, strict=True)]
     whole = tuple(_is_whole(series, axis, how, look) for axis in AXES)
+    bases = _base(series, "primary", ranges[0], look), _base(series, "secondary", ranges[1], look)
     first: ScaleError | None = None
     for zeros in _relaxed(rules):  # as little zero as need be
         try:
             if not sides.two:
-                return _one(series, ranges[0], zeros[0], look)
-            return _two(series, look, ranges, zeros, whole)
+                return _one(series, ranges[0], zeros[0], look, bases[0])
+            return _two(series, look, ranges, zeros, whole, bases)
         except ScaleError as error:  # the first wish that fails is the user's, the later ones are ours
             first = first or error
     assert first is not None
     raise first
+
+
+def _base(series: Sequence[Series], axis: Axis, reach: Pair, look: Scaling) -> Fraction:
+    """Return what the steps of an axis are multiples of: hours, where all its series are times of some hours."""
+    units = {item.unit for item in series if item.secondary == (axis == "secondary")}
+    clock = getattr(look, "clock", None) or (units.pop() if len(units) == 1 else None)
+    return clock_step(clock, max(reach[1], 0.0) - min(reach[0], 0.0))
 
 
 def _relaxed(rules: Sequence[ZeroRule]) -> Iterator[tuple[ZeroRule, ZeroRule]]:
@@ -196,6 +205,7 @@ def _two(
     ranges: Sequence[Pair],
     zeros: tuple[ZeroRule, ZeroRule],
     whole: Sequence[bool],
+    bases: Bases,
 ) -> ScalePair:
     """Return the scales of two axes that each have series."""
     policy = policy_of(look)
@@ -204,7 +214,7 @@ def _two(
         text = " and ".join(f"'{unit}'" for unit in sorted(units)[:2])
         raise ScaleError(f"one common scale and two units ({text}) conflict: take policy grid, or give one unit")
     if policy != "grid":
-        return align(ranges[0], ranges[1], _scaling(look), zeros)
+        return align(ranges[0], ranges[1], _scaling(look), zeros, bases)
     linear = [
         (low, high) if log or (rule != "shown" and not low <= 0 <= high) else (min(low, 0.0), max(high, 0.0))
         for (low, high), rule, log in zip(ranges, zeros, look.logs, strict=True)
@@ -216,7 +226,8 @@ def _two(
         _ended(_on_the_floor(reach, ends, low=floor, high=ceiling), look, full=full and reach[1] <= _FULL)
         for reach, ends, full in zip(linear, look.limits, whole, strict=True)
     ]
-    return align(ranges[0], ranges[1], _scaling(look, primary_limits=limits[0], secondary_limits=limits[1]), zeros)
+    scaling = _scaling(look, primary_limits=limits[0], secondary_limits=limits[1])
+    return align(ranges[0], ranges[1], scaling, zeros, bases)
 
 
 def _scaling(look: Scaling, **changes: Any) -> Scaling:
@@ -241,7 +252,7 @@ def _on_the_floor(reach: Pair, limits: Limits, *, low: bool, high: bool) -> Limi
     return None if bottom is None and top is None else (bottom, top)
 
 
-def _one(series: Sequence[Series], reach: Pair, zero: ZeroRule, look: Scaling) -> ScalePair:
+def _one(series: Sequence[Series], reach: Pair, zero: ZeroRule, look: Scaling, base: Fraction) -> ScalePair:
     """Return one scale for a chart without a secondary axis."""
     changed = _scaling(look).changed()
     for name in ("secondary_log", "secondary_limits", "secondary_zero", "meet", "policy"):
@@ -249,11 +260,11 @@ def _one(series: Sequence[Series], reach: Pair, zero: ZeroRule, look: Scaling) -
             raise ScaleError(f"the secondary axis has no series, but {name}; put one on it, or leave its options out")
     log, limits = look.primary_log, look.primary_limits
     scaling = _scaling(look, policy="common", secondary_limits=limits, secondary_log=log)
-    plain = align(reach, reach, scaling, (zero, zero))
+    plain = align(reach, reach, scaling, (zero, zero), (base, base))
     if not all(value == int(value) for item in series for value in item.values if value == value):
         return plain
     rule: ZeroRule = "shown" if look.primary_zero else zero
-    side = checked_side(0, reach, kind="log" if log else "linear", zero=rule, limits=limits, clip=look.clip)
+    side = checked_side(0, reach, kind="log" if log else "linear", zero=rule, limits=limits, clip=look.clip, base=base)
     scale = single_scale(side, look.headroom, whole=True)  # no tick at half a piece
     return replace(plain, primary=scale, secondary=scale)
 

@@ -5,12 +5,12 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, cast
 
 from vantric.core.messages.formatter import Composed
-from vantric.core.messages.message import Day, Joined, Message, Shown
+from vantric.core.messages.message import Day, Joined, Message, Shown, Written
 from vantric.core.numbers.amounts import Number
-from vantric.core.numbers.number_format import one_line, readable, unit_word
+from vantric.core.numbers.number_format import CLOCK_UNITS, ClockUnit, clock_text, one_line, readable, unit_word
 
 
 @dataclass(frozen=True)
@@ -123,8 +123,16 @@ class Provenance:
         return Shown(first) if first == last else Message("days", first=first, last=last)
 
     @property
+    def clock(self) -> ClockUnit | None:
+        """The unit that times are written in; None where amounts are no times."""
+        is_time = self.quantity in CLOCK_UNITS and not (self.per or self.weight)
+        return cast(ClockUnit, self.quantity) if is_time else None
+
+    @property
     def counted_unit(self) -> str:
         """What one occurrence is: the count column's name, or "records", "mentions" or the units' name."""
+        if self.quantity is not None and self.quantity in CLOCK_UNITS:
+            return CLOCK_UNITS[self.quantity]
         if self.quantity and self.count:
             return unit_word(self.count if self.quantity in self.count else f"{self.count} ({self.quantity})")
         return unit_word(self.count) if self.count else self.quantity or self.counted
@@ -138,6 +146,10 @@ class Provenance:
     def unit(self) -> str:
         """What the frequency is in: what is added up, over the exposure."""
         return f"{self.amount_unit} {self.per}" if self.per else self.amount_unit
+
+    def amount_text(self, amount: Number) -> Number | Shown:
+        """Return an amount as it is put into a message: a time as people write times."""
+        return amount if self.clock is None else Shown(Written(clock_text(amount, self.clock)))
 
     def unit_text(self) -> str:
         """Return what the frequency is in as people read it."""
@@ -209,6 +221,11 @@ _QUANTITY = re.compile(
 )
 
 
+def is_quantity_name(heading: str) -> bool:
+    """Whether a heading is that of sums of time or money, of means, percents or rates."""
+    return bool(_QUANTITY.search(heading.replace("_", " ")))
+
+
 def quantity_unit(heading: str | None, unit: str, values: Iterable[Number], *, ready: bool) -> str | None:
     """Return the unit of numbers that are no counts, empty if it is not known; None for counts.
 
@@ -224,6 +241,6 @@ def quantity_unit(heading: str | None, unit: str, values: Iterable[Number], *, r
     """
     if unit and unit.casefold() not in _COUNTED:
         return unit
-    if heading is not None and _QUANTITY.search(heading.replace("_", " ")) and not unit:
+    if heading is not None and is_quantity_name(heading) and not unit:
         return ""
     return "" if ready and any(value != int(value) for value in values) else None

@@ -284,10 +284,13 @@ def base_words(amount: Number, origin: Provenance) -> Message:
         return Message("total amount", number=amount)
     if origin.count or origin.counted != "records" or origin.quantity:
         column = without_unit(origin.count or "")
-        if origin.quantity and origin.count and origin.quantity not in origin.count:
+        if origin.clock is not None:
+            column = column or origin.count or ""
+        elif origin.quantity and origin.count and origin.quantity not in origin.count:
             column = origin.count
         unit = origin.counted_unit if origin.counted_unit != "mentions" else Message("mentions", count=amount)
-        return Message("counted", number=amount, unit=f"{unit} ({column})" if column else unit)
+        written = origin.amount_text(amount)
+        return Message("counted", number=written, unit=f"{unit} ({column})" if column else unit)
     if isinstance(amount, int) or amount.is_integer():
         return Message("counted", number=amount, unit=Message("records", count=amount))
     return Message("total amount", number=amount)

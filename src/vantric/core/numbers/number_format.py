@@ -6,11 +6,12 @@ import math
 import re
 import unicodedata
 from collections import Counter
-from collections.abc import Iterable, Sequence
-from dataclasses import fields
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import fields, replace
 from decimal import ROUND_HALF_EVEN, Decimal
+from fractions import Fraction
 from functools import cache
-from typing import Self
+from typing import Literal, Self, TypeAlias, cast
 
 from vantric.core.numbers.amounts import Number
 from vantric.errors import OptionError
@@ -30,6 +31,8 @@ NO_BREAK = "\u00a0\u202f"
 _END_NOISE = 1e-11
 #: A percent this near to a cutoff is shown as equal to it.
 _MARK_NOISE = 1e-7
+#: So many hours or minutes have an axis in whole ones.
+_SEVERAL = 4
 #: Below it a number is written with a power of ten.
 _SMALL = 1e-6
 
@@ -105,6 +108,27 @@ def ends_texts(item: Number, other: Number, *, digits: int = 4) -> tuple[str, st
 def _plainest(value: Number) -> Number:
     """Return a whole number as an integer: it is written to its last digit."""
     return int(value) if math.isfinite(value) and value == math.floor(value) else value
+
+
+ClockUnit: TypeAlias = Literal["h:mm", "mm:ss"]
+#: Units of times that are held in minutes and written as people write them, each with the name of its larger part.
+CLOCK_UNITS: Mapping[str, str] = {"h:mm": "h", "mm:ss": "min"}
+
+
+def clock_text(minutes: Number, unit: str) -> str:
+    """Return minutes as a time: ``"6:35"`` for 395 in h:mm, ``"3:20"`` for 3.3333 in mm:ss."""
+    if not math.isfinite(minutes):
+        return str(minutes)
+    parts = int((Decimal(str(minutes)) * (60 if unit == "mm:ss" else 1)).to_integral_value(ROUND_HALF_EVEN))
+    whole, part = divmod(abs(parts), 60)
+    return f"{'-' if parts < 0 else ''}{whole:,}:{part:02}"
+
+
+def clock_step(unit: str | None, span: float) -> Fraction:
+    """Return what the nice steps of an axis are multiples of: hours for times of some hours, one for plain amounts."""
+    if unit == "h:mm":
+        return Fraction(60 if span >= _SEVERAL * 60 else 1)
+    return Fraction(1, 60) if unit == "mm:ss" and span < _SEVERAL else Fraction(1)
 
 
 def short_text(value: Number) -> str:
@@ -290,6 +314,10 @@ class NumberOptions(Options, section="How the chart writes numbers"):
     )
     si: bool = option(False, "Write amounts with a prefix of the International System of Units: 150 k, 2.5 M.")
 
+    clock: ClockUnit | None = option(
+        None, "Write amounts, which are minutes, as times: 6:35; as the column writes them if not given."
+    )
+
     def __post_init__(self) -> None:
         """Check the example of the marks too."""
         super().__post_init__()
@@ -322,6 +350,11 @@ class NumberStyle(NumberOptions):
         """What is written at percents: a text behind them, or one with a # where they are."""
         return _PLAIN_PERCENT if self.percent_sign is None else self.percent_sign
 
+    def of_unit(self, unit: str | None) -> NumberStyle:
+        """Return the style for amounts in a unit: times are written as times."""
+        is_time = self.clock is None and unit in CLOCK_UNITS
+        return replace(self, clock=cast(ClockUnit, unit)) if is_time else self
+
     def bare(self) -> NumberStyle:
         """Return a style with the same marks and percent sign, and nothing else."""
         return NumberStyle(show_numbers=self.show_numbers, percent_sign=self.percent_sign)
@@ -340,6 +373,8 @@ class NumberStyle(NumberOptions):
     def amounts(self, values: Sequence[Number], *, most_decimals: int = 6) -> list[str]:
         """Return the amounts of one series or axis, all with the same number of decimals."""
         si = ""
+        if self.clock is not None:
+            return [self._around(clock_text(value, self.clock), "") for value in values]
         if self.si:
             values, si = _prefixed(values)
         if self.decimals is None:
