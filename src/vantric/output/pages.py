@@ -4,14 +4,11 @@ from __future__ import annotations
 
 import base64
 import hashlib
-import io
 import json
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
-from functools import cache, lru_cache
+from functools import cache
 from importlib.resources import files
-from importlib.util import find_spec
-from pathlib import Path
 from typing import Any
 
 from vantric.base.safe_text import escaped, markup
@@ -27,62 +24,11 @@ from vantric.output.sections import ChartView, CutoffRecalculation, Section, loc
 from vantric.rendering.pictures import planned
 from vantric.rendering.svg import Embedded, svg_text
 from vantric.rendering.themes import Palette, SchemeTheme
+from vantric.rendering.web_font import font_faces
 from vantric.tables.table import Column, Table
 
-#: What the style of a page calls the font; its letters are those of the font that ships with Matplotlib.
-FAMILY = "Chart Sans"
-_FILES = {False: "DejaVuSans.ttf", True: "DejaVuSans-Bold.ttf"}
 #: What a page may write into a chart by itself.
-_ALWAYS = frozenset("0123456789.,% -–")
-
-
-def font_faces(texts: Iterable[tuple[str, bool]]) -> str:
-    """Return the ``@font-face`` rules for texts, each with whether it is bold."""
-    signs: dict[bool, set[str]] = {False: set(_ALWAYS), True: set()}
-    for text, bold in texts:
-        signs[bold].update(text)
-    return "".join(_face(bold, "".join(sorted(sign))) for bold, sign in signs.items() if sign)
-
-
-def _face(bold: bool, signs: str) -> str:
-    data = base64.b64encode(_subset(_FILES[bold], signs)).decode()
-    weight = 700 if bold else 400
-    source = f'src:url(data:font/woff;base64,{data}) format("woff")'
-    return f'@font-face{{font-family:"{FAMILY}";font-weight:{weight};{source}}}'
-
-
-@lru_cache(maxsize=16)
-def _subset(name: str, signs: str) -> bytes:
-    """Return a font with these signs only, as WOFF 1.0 (W3C Recommendation, 2012)."""
-    from fontTools.subset import Options, Subsetter
-    from fontTools.ttLib import TTFont
-
-    options = Options(
-        hinting=False,
-        layout_features=[],
-        name_IDs=[0, 1, 2, 13],
-        notdef_outline=True,
-        recalc_timestamp=False,
-        drop_tables=["FFTM", "GDEF", "GPOS", "GSUB", "kern", "gasp"],
-        desubroutinize=False,
-        glyph_names=False,
-    )
-    font = TTFont(_path(name), recalcTimestamp=False)
-    cut = Subsetter(options)
-    cut.populate(text=signs)
-    cut.subset(font)
-    font.flavor = "woff"
-    out = io.BytesIO()
-    font.save(out)
-    return out.getvalue()
-
-
-def _path(name: str) -> Path:
-    """Return where the font is, without loading the library that it ships with."""
-    spec = find_spec("matplotlib")
-    assert spec is not None
-    assert spec.origin is not None
-    return Path(spec.origin).parent / "mpl-data" / "fonts" / "ttf" / name
+_ALWAYS = "0123456789.,% -–"
 
 
 @dataclass
@@ -122,7 +68,7 @@ def _svg(view: ChartView, name: str, ink: Ink, *, explained: bool) -> str:
     ink.letters += [] if chart.font else [(mark.text, mark.bold) for mark in _texts(plan)]
     tips = view.tips if explained else ("",) * len(getattr(chart, "categories", ()))
     part = Embedded(name, ink.keys, tips, title=view.chart.title, letters=not chart.font)
-    return svg_text(chart, plan, theme, measure, chart.font or FAMILY, embedded=part)
+    return svg_text(chart, plan, theme, measure, chart.font, embedded=part)
 
 
 def _labels(chart: Chart | PanelChart) -> Iterator[str]:
@@ -328,7 +274,7 @@ def page_text(page: Page) -> str:
     data = {
         f"s{index}": content for index, section in enumerate(page.sections, 1) if (content := _recut(section.recut()))
     }
-    style = f"{font_faces(ink.letters) if ink.letters else ''}{_variables(page, ink)}{shipped('page.css')}"
+    style = f"{font_faces(ink.letters, _ALWAYS) if ink.letters else ''}{_variables(page, ink)}{shipped('page.css')}"
     script = f"{shipped('pointing.js')}\n{shipped('page.js')}"
     return (
         f'<!DOCTYPE html>\n<html lang="{local.tongue.code}">\n<head>\n<meta charset="utf-8">\n'

@@ -1,4 +1,4 @@
-"""Fonts: one that every machine has, others for the signs that it lacks, and the width of text in them."""
+"""Fonts: one that we ship, others for the signs that it lacks, and the width of text in them."""
 
 from __future__ import annotations
 
@@ -14,12 +14,13 @@ from matplotlib.backends.backend_agg import RendererAgg
 from matplotlib.font_manager import FontProperties, findfont, findSystemFonts, fontManager
 from matplotlib.ft2font import FT2Font, Kerning, LoadFlags
 
-from vantric.core.layout.text_layout import TextMeasure, is_measured, table_measure
+from vantric.core.layout.text_layout import TextMeasure, is_measured, kerning, table_measure
 from vantric.errors import ChartError, nearest
 from vantric.rendering.render_warnings import Telling, warn
+from vantric.rendering.web_font import BOLD_WEIGHT, FAMILY, face_path
 
-#: Ships with Matplotlib, so that a picture is the same on every machine.
-BASE_FAMILY = "DejaVu Sans"
+#: Ships with us, so that a picture is the same on every machine; and what ships with Matplotlib, for other signs.
+BASE_FAMILY, SECOND_FAMILY = FAMILY, "DejaVu Sans"
 #: Pixels of a plan to an inch of a figure.
 PER_INCH = 100.0
 #: Bitmap color fonts cannot be drawn as outlines; last-resort fonts hold a placeholder for every sign there is.
@@ -44,7 +45,7 @@ def families_for(texts: Iterable[str], wished: str = "", *, tell: Telling = warn
     """
     base = installed(wished) if wished else BASE_FAMILY
     lacking = {sign for text in texts if wished or not text.isascii() for sign in text} - _NO_INK
-    lacking = {sign for sign in lacking if ord(sign) not in _signs(findfont(base))}
+    lacking = {sign for sign in lacking if ord(sign) not in _signs(_file(base, False))}
     families = [base]
     lacking = _filled(families, lacking) if lacking else lacking
     if lacking:
@@ -53,7 +54,7 @@ def families_for(texts: Iterable[str], wished: str = "", *, tell: Telling = warn
     if lacking:
         codes = " ".join(f"U+{ord(sign):04X}" for sign in sorted(lacking)[:8])
         tell(f"no installed font has {len(lacking)} of the characters in the labels: {codes}")
-        families += [] if BASE_FAMILY in families else [BASE_FAMILY]
+        families += [] if SECOND_FAMILY in families else [SECOND_FAMILY]
     return tuple(families)
 
 
@@ -73,8 +74,17 @@ def drawable(families: tuple[str, ...]) -> Callable[[str, bool], str]:
     return shown
 
 
+@cache
+def _register() -> None:
+    """Tell Matplotlib of our font: a text in several fonts names them by their families."""
+    for bold in (False, True):
+        fontManager.addfont(face_path(bold))
+
+
 def installed(wished: str) -> str:
     """Return the name of an installed family, in its own capitals."""
+    if wished.casefold() == BASE_FAMILY.casefold():
+        return BASE_FAMILY
     names = {entry.name.casefold(): entry.name for entry in fontManager.ttflist}
     if wished.casefold() not in names:
         hint = nearest(wished, names.values()) or "; leave it out for the theme's own"
@@ -107,13 +117,13 @@ def _look_again() -> None:
 def _others() -> list[tuple[str, str]]:
     """Return the other installed vertical families."""
     regular = [
-        (entry.name, entry.fname)
+        (entry.name != SECOND_FAMILY, entry.name, entry.fname)
         for entry in fontManager.ttflist
         if entry.style == "normal"
         and entry.weight in (400, "normal", "regular")
         and not any(word in entry.name for word in _NOT_LETTERS)
     ]
-    return sorted(set(regular))
+    return [(name, path) for _, name, path in sorted(set(regular))]
 
 
 @lru_cache(maxsize=256)
@@ -127,7 +137,8 @@ def _signs(path: str) -> frozenset[int]:
 def linear_measure(families: tuple[str, ...]) -> TextMeasure:
     """Return the width of text set without hinting, as pictures are saved: the sum of the signs' own advances.
 
-    Kerning is counted where it parts signs, not where it brings them nearer: a line is never wider than it is measured.
+    Kerning of the base font is that of its table; of another it is counted where it parts signs, not where it brings
+    them nearer: a line is never wider than it is measured.
     """
 
     @cache
@@ -140,7 +151,11 @@ def linear_measure(families: tuple[str, ...]) -> TextMeasure:
         path = holder(sign, bold)
         if path is None:  # a base family without the placeholder
             return 1.0
-        return _advance(path, sign) + (_parting(path, before, sign) if before and holder(before, bold) == path else 0.0)
+        moved = 0.0
+        if before and holder(before, bold) == path:
+            own = path == str(face_path(bold))
+            moved = kerning(before, sign, bold) if own else _parting(path, before, sign)
+        return _advance(path, sign) + moved
 
     drawn, base = drawable(families), families == (BASE_FAMILY,)
 
@@ -155,7 +170,9 @@ def linear_measure(families: tuple[str, ...]) -> TextMeasure:
 
 @lru_cache(maxsize=64)
 def _file(family: str, bold: bool) -> str:
-    return str(findfont(FontProperties(family=family, weight="bold" if bold else "normal")))
+    if family == BASE_FAMILY:
+        return str(face_path(bold))
+    return str(findfont(FontProperties(family=family, weight=BOLD_WEIGHT if bold else 400)))
 
 
 @lru_cache(maxsize=4096)
@@ -166,7 +183,7 @@ def _advance(path: str, sign: str) -> float:
 
 
 def _parting(path: str, before: str, sign: str) -> float:
-    """Return how far kerning parts two signs, in ems; zero if it brings them nearer."""
+    """Return how far kerning parts two signs of another font, in ems; zero if it brings them nearer."""
     face = _face(path)
     left, right = face.get_char_index(ord(before)), face.get_char_index(ord(sign))
     return max(0.0, face.get_kerning(left, right, Kerning.UNFITTED) / 64 / _EM)
@@ -185,14 +202,7 @@ def stride(before: str, sign: str, bold: bool) -> float:
     """Return how far a sign stands from the one before it, in ems, kerning included."""
     if not before:
         return 0.0
-    return outline(before, bold)[2] + _kerning(before, sign, bold)
-
-
-@lru_cache(maxsize=8192)
-def _kerning(before: str, sign: str, bold: bool) -> float:
-    face = _face(_file(BASE_FAMILY, bold))
-    left, right = face.get_char_index(ord(before)), face.get_char_index(ord(sign))
-    return face.get_kerning(left, right, Kerning.UNFITTED) / 64 / _EM
+    return outline(before, bold)[2] + kerning(before, sign, bold)
 
 
 class _Faces(threading.local):
@@ -272,7 +282,8 @@ def renderer_measure(families: tuple[str, ...]) -> TextMeasure:
 
 def font_properties(families: tuple[str, ...], size: float, *, bold: bool) -> FontProperties:
     """Return Matplotlib's name for a font of a size in plan pixels; naming one by its file spares a search a use."""
-    points, weight = size * 72 / PER_INCH, "bold" if bold else "normal"
+    points, weight = size * 72 / PER_INCH, BOLD_WEIGHT if bold else 400
     if len(families) == 1:
         return FontProperties(fname=_file(families[0], bold), size=points, weight=weight)
+    _register()
     return FontProperties(family=list(families), size=points, weight=weight)

@@ -21,6 +21,7 @@ from vantric.core.numbers.number_format import one_line
 from vantric.rendering import themes as strokes
 from vantric.rendering.svg_sheet import Mark, SvgSheet, attributes, element, number, rectangle, series_name, titled
 from vantric.rendering.themes import Theme
+from vantric.rendering.web_font import FAMILY
 
 
 def targets(chart: Chart, plan: Plan, keys: Sequence[str], tips: Sequence[str]) -> str:
@@ -81,8 +82,8 @@ def _cutoff(chart: Chart, plan: Plan) -> dict[str, str]:
     }
 
 
-#: Fonts as wide as the one that was measured; Verdana is on most machines that lack it.
-_FAMILIES = "DejaVu Sans, Verdana, Geneva, sans-serif"
+#: The font that was measured, and fonts like it for who has not got it: lines of text are held to their width.
+_FAMILIES = f"{FAMILY}, Segoe UI, Helvetica Neue, Arial, sans-serif"
 
 
 @dataclass(frozen=True)

@@ -13,6 +13,7 @@ from vantric.core.layout.text_layout import TextMeasure, is_measured
 from vantric.core.numbers.number_format import one_line, readable
 from vantric.rendering import themes as strokes
 from vantric.rendering.themes import Theme
+from vantric.rendering.web_font import BOLD_WEIGHT
 
 _ANCHORS = {"left": "start", "center": "middle", "right": "end"}
 
@@ -94,7 +95,7 @@ def text_look(mark: TextMark, color: str) -> str:
         font_size=mark.size,
         fill=color,
         text_anchor=None if mark.ha == "left" else _ANCHORS[mark.ha],
-        font_weight="bold" if mark.bold else None,
+        font_weight=f"{BOLD_WEIGHT}" if mark.bold else None,
     )
 
 
@@ -119,7 +120,7 @@ def text_line(mark: TextMark, height: float, color: str, width: float | None) ->
         font_size=mark.size,
         fill=color,
         text_anchor=None if mark.ha == "left" else _ANCHORS[mark.ha],
-        font_weight="bold" if mark.bold else None,
+        font_weight=f"{BOLD_WEIGHT}" if mark.bold else None,
         transform=f"rotate({number(-mark.rotation)} {number(x)} {number(y)})" if mark.rotation else None,
         textLength=width,
         lengthAdjust=None if width is None else "spacingAndGlyphs",

@@ -11,7 +11,7 @@ from functools import cache
 from itertools import pairwise
 from typing import Protocol
 
-from vantric.core.layout.advances import BOLD, BOLD_PARTED, REGULAR, REGULAR_PARTED
+from vantric.core.layout.advances import BOLD, BOLD_KERNED, REGULAR, REGULAR_KERNED
 from vantric.core.layout.plan import Box, Side, TextMark
 
 #: Height above and depth below the baseline that a line of text takes, in ems.
@@ -24,7 +24,9 @@ FIGURE_ASCENT, FIGURE_DESCENT = 0.8, 0.18
 #: Widths in em where the font lacks a sign: of any, of those that are as wide as high, and how much bold adds.
 _OTHER, _WIDE, _BOLD = 0.64, 1.0, 1.13
 #: Units of an em in the base font.
-_EM = 2048
+_EM = 1000
+#: What the table adds to an amount of kerning.
+_NO_KERNING = 0x800
 #: Stands for a sign that the font lacks.
 _LACKING = 0xFFF
 
@@ -39,29 +41,33 @@ class TextMeasure(Protocol):
 
 @cache
 def _advances(bold: bool) -> Mapping[str, float]:
-    """Return the width of each sign that the table holds, in ems; and by how much kerning parts a pair of them."""
-    runs, parted = (BOLD, BOLD_PARTED) if bold else (REGULAR, REGULAR_PARTED)
+    """Return the width of each sign that the table holds, in ems; and by how much kerning moves a pair of them."""
+    runs, kerned = (BOLD, BOLD_KERNED) if bold else (REGULAR, REGULAR_KERNED)
     amounts = {}
     for first, digits in runs:
         for index in range(0, len(digits), 3):
             width = int(digits[index : index + 3], 16)
             if width != _LACKING:
                 amounts[chr(first + index // 3)] = width / _EM
-    for index in range(0, len(parted), 5):
-        amounts[parted[index : index + 2]] = int(parted[index + 2 : index + 5], 16) / _EM
+    for index in range(0, len(kerned), 5):
+        amounts[kerned[index : index + 2]] = (int(kerned[index + 2 : index + 5], 16) - _NO_KERNING) / _EM
     return amounts
 
 
 def table_measure(text: str, size: float, bold: bool) -> float:
     """Return the width of a line of text in the base font, from the table of its advances: the same on every machine.
 
-    Kerning is counted where it parts signs, not where it brings them nearer. Signs that the table lacks are taken to be
-    as wide as most: full width in East Asian scripts.
+    Signs that the table lacks are taken to be as wide as most: full width in East Asian scripts.
     """
     widths = _advances(bold)
     ems = sum([widths[sign] if sign in widths else _sign_width(sign, bold) for sign in text])
-    parted = sum([widths[item + other] for item, other in pairwise(text) if item + other in widths])
-    return (ems + parted) * size
+    kerned = sum([widths[item + other] for item, other in pairwise(text) if item + other in widths])
+    return (ems + kerned) * size
+
+
+def kerning(before: str, sign: str, bold: bool) -> float:
+    """Return how far kerning moves a sign of the base font from the one before it, in ems; below zero nearer."""
+    return _advances(bold).get(before + sign, 0.0)
 
 
 def is_measured(text: str) -> bool:

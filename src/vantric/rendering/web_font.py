@@ -1,0 +1,56 @@
+"""The font that we ship: its files, and rules that give a page or an image the characters that it uses."""
+
+from __future__ import annotations
+
+import base64
+import io
+from collections.abc import Iterable
+from functools import lru_cache
+from pathlib import Path
+
+#: What the font is called; the weight of bold text.
+FAMILY, BOLD_WEIGHT = "Vantric Sans", 600
+_STYLES = {False: "Regular", True: "Semibold"}
+
+
+def face_path(bold: bool) -> Path:
+    """Return the file of the font that we ship."""
+    return Path(__file__).parent / "typeface" / f"VantricSans-{_STYLES[bold]}.ttf"
+
+
+def font_faces(texts: Iterable[tuple[str, bool]], always: str = "") -> str:
+    """Return the ``@font-face`` rules for texts, each with whether it is bold; plain text has `always`."""
+    signs: dict[bool, set[str]] = {False: set(always), True: set()}
+    for text, bold in texts:
+        signs[bold].update(text)
+    return "".join(_face(bold, "".join(sorted(sign))) for bold, sign in signs.items() if sign)
+
+
+def _face(bold: bool, signs: str) -> str:
+    data = base64.b64encode(_subset(bold, signs)).decode()
+    source = f'src:url(data:font/woff;base64,{data}) format("woff")'
+    return f'@font-face{{font-family:"{FAMILY}";font-weight:{BOLD_WEIGHT if bold else 400};{source}}}'
+
+
+@lru_cache(maxsize=16)
+def _subset(bold: bool, signs: str) -> bytes:
+    """Return the font with these characters only, as WOFF 1.0 (W3C Recommendation, 2012)."""
+    from fontTools.subset import Options, Subsetter
+    from fontTools.ttLib import TTFont
+
+    options = Options(
+        hinting=False,
+        layout_features=["kern"],
+        name_IDs=[0, 1, 2, 13],
+        notdef_outline=True,
+        recalc_timestamp=False,
+        glyph_names=False,
+    )
+    font = TTFont(face_path(bold), recalcTimestamp=False)
+    cut = Subsetter(options)
+    cut.populate(text=signs)
+    cut.subset(font)
+    font.flavor = "woff"
+    out = io.BytesIO()
+    font.save(out)
+    return out.getvalue()
