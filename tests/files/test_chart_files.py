@@ -122,7 +122,7 @@ COMMANDS: dict[str, tuple[str, ...]] = {
         "--labels",
         "percent-of-total",
     ),
-    "strip": ("tally", "inspections.csv", "--by", "defect", "--strip"),
+    "strip": ("tally", "inspections.csv", "--by", "defect", "--share-bar"),
     "combine": (
         "combine",
         "firings.csv",

@@ -229,7 +229,7 @@ class Kinds(unittest.TestCase):
             vt.compare(LABELS, LABELS).chart,
             vt.pareto(data, drill=["k", "d"]).chart,
             lambda **look: parts.chart(panels=True, **look),
-            lambda **look: vt.tally(data, "d").chart(strip=True, **look),
+            lambda **look: vt.tally(data, "d").chart(share_bar=True, **look),
             lambda **look: vt.combine({"x": ["a"], "n": [1]}, x="x", bars="n", **look),
         )
         for chart in charts:

@@ -10,5 +10,5 @@ from importlib.resources import files
 import vantric as vt
 
 log = files("vantric.demo") / "data" / "inspections.csv"
-chart = vt.tally(log, "defect", merge_spellings=True).chart(strip=True, keep=8)
+chart = vt.tally(log, "defect", merge_spellings=True).chart(share_bar=True, keep=8)
 chart.save("plot_08_shares.png")

@@ -133,7 +133,7 @@ _COMMANDS: tuple[tuple[str, str], ...] = (
     ),
     (
         "Parts of a whole: one bar to 100%, every part named.",
-        "tally inspections.csv --by defect --merge-spellings --strip --out shares.png",
+        "tally inspections.csv --by defect --merge-spellings --share-bar --out shares.png",
     ),
     (
         "A workbook as people make them: merged kilns, subtotals, shares in percent, a sheet a month, a hidden row.",

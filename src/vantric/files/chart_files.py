@@ -40,7 +40,7 @@ _VALUES = {
 
 
 #: Section -> names of the second edition, and what they are called now.
-_RENAMED = {"combine": {"achieved": "actual"}}
+_RENAMED = {"combine": {"achieved": "actual"}, "chart": {"strip": "share_bar"}}
 
 
 def renamed_options(content: Mapping[str, Any]) -> tuple[dict[str, Any], list[str]]:

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, TypeVar
 
 from vantric.core.charts.series import Series
 from vantric.core.charts.settings import DEFAULT_SIZE, ChartSettings
+from vantric.core.layout.text_layout import NARROW
 
 if TYPE_CHECKING:
     from vantric.core.charts import Chart
@@ -14,14 +15,14 @@ if TYPE_CHECKING:
 C = TypeVar("C", bound="Chart")
 
 _AROUND = 230.0  # pixels of height around the frame of a horizontal chart
-_LEAST, _ROOMY = 14.0, 16.0  # pixels of a category: with less its name would be left out; with so many it is well read
+_ROW = 22.0  # pixels of a category that is well read
 #: Pixels that a horizontal chart grows to with its categories.
 _TALLEST = 20000.0
 
 
 def with_orientation(chart: C, look: ChartSettings) -> C:
     """Return a chart with its orientation decided, and higher where the names of horizontal bars need it."""
-    if look.orientation == "auto":
+    if chart.orientation == "auto":
         chart = replace(chart, orientation="horizontal" if _lacks_names(chart) else "vertical")
     if look.size is None and chart.horizontal and chart.category_labels:
         chart = replace(chart, size=(DEFAULT_SIZE[0], _height(len(chart.categories))))
@@ -30,15 +31,15 @@ def with_orientation(chart: C, look: ChartSettings) -> C:
 
 def _height(categories: int) -> float:
     """Return the height that horizontal bars need so that each is named."""
-    if categories * _LEAST + _AROUND <= DEFAULT_SIZE[1]:
-        return DEFAULT_SIZE[1]
-    return min(categories * _ROOMY + _AROUND, _TALLEST)
+    return min(max(categories * _ROW + _AROUND, DEFAULT_SIZE[1]), _TALLEST)
 
 
 def _lacks_names(chart: Chart) -> bool:
-    """Whether names of categories are left out or cut short under vertical bars."""
+    """Whether names of categories are turned, left out or cut short under vertical bars, or the picture is narrow."""
     if chart.period or chart.legend == "ends" or not chart.category_labels:
         return False
+    if chart.size[0] < NARROW:
+        return True
     from vantric.core.layout import make_plan
     from vantric.errors import ChartError
 
@@ -46,7 +47,10 @@ def _lacks_names(chart: Chart) -> bool:
         plan = make_plan(replace(chart, orientation="vertical"))
     except ChartError:  # the plan has no room for names: it grows
         return True
-    names = [mark.text for mark in plan.texts if mark.role == "category"]
+    marks = [mark for mark in plan.texts if mark.role.startswith("category")]
+    if any(mark.rotation for mark in marks):
+        return True
+    names = [mark.text for mark in marks]
     cut = any(name.endswith("…") for name in names) and not any(name.endswith("…") for name in chart.categories)
     return cut or any(not out.name for out in plan.missing)
 

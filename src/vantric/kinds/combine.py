@@ -364,13 +364,20 @@ def chart_of_measures(measures: Measures, series: Sequence[Any], look: Combinati
 
 
 def _titled(look: CombinationChartSettings, measures: Measures) -> CombinationChartSettings:
-    """Return a look with the titles of planned and achieved, where the user gives none."""
+    """Return a look with the titles of planned and actual, where the user gives none."""
     say, names = look.formatter.say, look.formatter.listed([readable(name) for name in measures.names[:2]])
-    title = headed(say("series by", names=names, subject=readable(look.subject)))
+    plain = headed(say("series by", names=names, subject=readable(look.subject)))
     axis = headed(look.formatter.titled(names, measures.units[0]))
+    planned, actual = (
+        [math.nan if value is None else float(value) for value in column] for column in measures.values[:2]
+    )
+    gap = gap_of(measures.categories, planned, actual, (measures.names[0], measures.names[1]))
+    message = "" if look.neutral_title else composition.gap_headline(gap, measures.units[0], look)
+    base = look.formatter.text(combined_notes(measures)[0])
     return replace(
         look,
-        title=title if look.title is None else look.title,
+        title=(message or plain) if look.title is None else look.title,
+        subtitle=f"{plain}: {base}" if message and look.title is None and look.subtitle is None else look.subtitle,
         primary_title=axis if look.primary_title is None else look.primary_title,
     )
 

@@ -108,7 +108,7 @@ def section(
             return ()  # there is nothing to draw
         first = KIND.chart(result, look) if chart is None else chart
         name, other = ("percents", "frequency") if look.values == "percent" else ("values", "percent")
-        if not tally.total or look.strip:
+        if not tally.total or look.share_bar:
             return (ChartView(name, first),)
         second = KIND.chart(result, replace(look, values=other))  # type: ignore[arg-type]
         return ChartView(name, first), ChartView("percents" if name == "values" else "values", second)

@@ -37,6 +37,7 @@ SYNONYMS: dict[str, tuple[str, ...]] = {
     "cumulative": ("cumulative_column",),
     # names of the second edition
     "achieved": ("actual",),
+    "strip": ("share_bar",),
     # words that people try
     "top": ("keep",),
     "first": ("keep",),

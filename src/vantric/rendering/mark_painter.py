@@ -6,7 +6,7 @@ import math
 from collections import defaultdict
 from collections.abc import Iterator
 from functools import lru_cache, partial
-from typing import Any
+from typing import Any, TypeAlias
 
 import numpy as np
 from matplotlib.axes import Axes
@@ -26,21 +26,22 @@ from vantric.core.layout.text_layout import is_measured
 from vantric.rendering.fonts import BASE_FAMILY, PER_INCH, drawable, font_properties, outline, stride
 from vantric.rendering.themes import (
     BAND,
-    BAND_SHADE,
     BARS,
     DASHES,
     DEFAULT_SIZE,
-    GRID,
     GROUND,
     HALO,
     HALOED,
+    HOLLOW,
     LEADER,
     LINE,
     OUTLINE,
+    OVER_BARS,
     POINT,
     SHADE,
     SHARES,
     TEXT,
+    TEXT_HALO,
     Theme,
     point_edge,
     rule_level,
@@ -48,6 +49,10 @@ from vantric.rendering.themes import (
 
 #: How much of a text's width is left of its place.
 _SHARES = {"left": 0.0, "center": 0.5, "right": 1.0}
+
+
+#: Corners and codes of a shape.
+_Outline: TypeAlias = tuple[NDArray[Any], NDArray[Any]]
 
 
 class TextOutlines:
@@ -61,28 +66,48 @@ class TextOutlines:
 
     def __init__(self, families: tuple[str, ...]) -> None:
         self._plain = families == (BASE_FAMILY,)
-        self._lines: dict[str, list[tuple[NDArray[Any], NDArray[Any]]]] = defaultdict(list)
+        self._lines: dict[str, list[_Outline]] = defaultdict(list)
+        self._halos: dict[tuple[str, float], list[_Outline]] = defaultdict(list)
 
     def takes(self, mark: TextMark, color: str, left: float = 0.0, bottom: float = 0.0) -> bool:
         """Take a line of text if its signs are all the base family's own, each beside the one before."""
         if not self._plain or not is_measured(mark.text):
             return False
-        corners, codes, width = _line(mark.text, mark.bold)
-        if len(codes):
-            turn = math.radians(mark.rotation)
-            across, up = math.cos(turn), math.sin(turn)
-            placed = (corners - np.array([_SHARES[mark.ha] * width, 0.0])) * mark.size
-            turned = placed @ np.array([[across, up], [-up, across]])
-            self._lines[color].append((turned + np.array([mark.x + left, mark.y + bottom]), codes))
+        shape = _placed(mark, left, bottom)
+        if len(shape[1]):
+            self._lines[color].append(shape)
         return True
+
+    def halo(self, mark: TextMark, color: str, left: float = 0.0, bottom: float = 0.0) -> None:
+        """Take the halo of a line of text; of one in other fonts there is none."""
+        if self._plain and is_measured(mark.text):
+            shape = _placed(mark, left, bottom)
+            if len(shape[1]):
+                self._halos[color, mark.size].append(shape)
+
+    def halos(self) -> Iterator[tuple[str, float, Path]]:
+        """Yield each color and size of text, and the shape of all its halos."""
+        for (color, size), lines in self._halos.items():
+            yield color, size, _path(lines)
 
     def shapes(self) -> Iterator[tuple[str, Path]]:
         """Yield each color and the shape of all its lines."""
         for color, lines in self._lines.items():
-            yield (
-                color,
-                Path(np.concatenate([corners for corners, _ in lines]), np.concatenate([codes for _, codes in lines])),
-            )
+            yield color, _path(lines)
+
+
+def _path(lines: list[_Outline]) -> Path:
+    return Path(np.concatenate([corners for corners, _ in lines]), np.concatenate([codes for _, codes in lines]))
+
+
+def _placed(mark: TextMark, left: float, bottom: float) -> _Outline:
+    """Return the outlines of a line of text where it is."""
+    corners, codes, width = _line(mark.text, mark.bold)
+    turn = math.radians(mark.rotation)
+    across, up = math.cos(turn), math.sin(turn)
+    placed = (corners - np.array([_SHARES[mark.ha] * width, 0.0])) * mark.size
+    turned = placed @ np.array([[across, up], [-up, across]])
+    return turned + np.array([mark.x + left, mark.y + bottom]), codes
 
 
 @lru_cache(maxsize=2048)
@@ -125,7 +150,7 @@ class MarkPainter:
         *,
         outlined: bool = False,
     ) -> None:
-        self._outlines = TextOutlines(families) if outlined else None
+        self._outlines, self._is_outlined = TextOutlines(families), outlined
         self._home, self._theme = home, theme
         self._to_figure = Affine2D().translate(*origin).scale(1 / PER_INCH) + inches
         self._font = lru_cache(maxsize=None)(partial(font_properties, families))
@@ -136,7 +161,11 @@ class MarkPainter:
     def draw(self, plan: Plan | PanelPlan) -> None:
         """Draw everything, from the ground up."""
         self._draw(plan)
-        for color, shape in self._outlines.shapes() if self._outlines is not None else ():
+        for color, size, shape in self._outlines.halos():
+            halo = PathPatch(shape, facecolor="none", edgecolor=color, linewidth=TEXT_HALO * size * _POINTS, snap=False)
+            halo.set_joinstyle("round")
+            self._add(halo, TEXT - 1)
+        for color, shape in self._outlines.shapes():
             self._add(PathPatch(shape, facecolor=color, linewidth=0, snap=False), TEXT)
 
     def _draw(self, plan: Plan | PanelPlan) -> None:
@@ -163,12 +192,11 @@ class MarkPainter:
         self._to_figure, self._corner = whole, (0.0, 0.0)
 
     def _draw_one(self, plan: Plan) -> None:
-        self._rects(plan.bands, level=BAND, shade=BAND_SHADE)
+        self._rects(plan.bands, level=BAND)
         self._rules(plan.rules)
-        self._rects(RectMarks(plan.clear, ("ground",) * len(plan.clear)), level=GRID)
         for rects in (plan.bars, plan.swatches):
             self._rects(rects)
-        self._rects(RectMarks(plan.plates, ("ground",) * len(plan.plates)), level=LEADER)
+        self._rects(plan.rims, level=OVER_BARS / 2)
         self._clip = plan.frame if plan.clipped else None
         for area in plan.areas:
             self._area(area)
@@ -260,7 +288,7 @@ class MarkPainter:
             edgecolors=self._theme.outline(area.role),
             linewidths=0,
             hatch=self._theme.hatches.get(area.role),
-            alpha=SHADE,
+            alpha=None if area.role == "band" else SHADE,
         )
         self._add(marks, area.level)
 
@@ -288,14 +316,16 @@ class MarkPainter:
             linestyle="none",
             marker=_MARKERS.get(shape, "o"),
             markersize=2 * points.radius * SHARES.get(shape, 1.0) * _POINTS,
-            markerfacecolor=self._theme.color(points.role),
-            markeredgecolor=self._theme.ground,
-            markeredgewidth=edge * _POINTS,
+            markerfacecolor=self._theme.ground if points.hollow else self._theme.color(points.role),
+            markeredgecolor=self._theme.color(points.role) if points.hollow else self._theme.ground,
+            markeredgewidth=(HOLLOW if points.hollow else edge) * _POINTS,
         )
         self._add(marks, points.level or POINT)
 
     def _text(self, mark: TextMark) -> None:
-        if self._outlines is not None and self._outlines.takes(mark, self._theme.color(mark.role), *self._corner):
+        if mark.halo:
+            self._outlines.halo(mark, self._theme.color(mark.halo), *self._corner)
+        if self._is_outlined and self._outlines.takes(mark, self._theme.color(mark.role), *self._corner):
             return
         text = Text(
             mark.x,

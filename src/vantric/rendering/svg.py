@@ -208,7 +208,7 @@ def _drawn(
     # In a page the targets say what a mark is; saying it twice would be read twice.
     _bars(chart, plan, sheet, [[] for _ in words] if embedded else words)
     sheet.rects("swatches", plan.swatches, strokes.BARS)
-    sheet.rects("plates", RectMarks(plan.plates, ("ground",) * len(plan.plates)), strokes.LEADER)
+    sheet.rects("rims", plan.rims, strokes.OVER_BARS / 2)
     marks: list[Mark] = [*plan.areas, *plan.paths, *plan.point_sets]
     for mark in marks:
         series = chart.series[mark.series]
@@ -234,10 +234,8 @@ def _drawn(
 
 def _bars(chart: Chart, plan: Plan, sheet: SvgSheet, words: Sequence[Sequence[str]]) -> None:
     """Add what is behind the series, and the bars."""
-    sheet.rects("bands", plan.bands, strokes.BAND, shade=strokes.BAND_SHADE)
+    sheet.rects("bands", plan.bands, strokes.BAND)
     sheet.rules(plan.rules)
-    # Grid lines are cleared under labels, not under bars.
-    sheet.rects("clear", RectMarks(plan.clear, ("ground",) * len(plan.clear)), strokes.GRID)
     count, own = len(chart.categories), [number for number, item in enumerate(chart.series) if item.kind == "bars"]
     for index, series in enumerate(own):
         part = slice(index * count, (index + 1) * count)

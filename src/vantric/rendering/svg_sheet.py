@@ -108,6 +108,13 @@ def bare_text(mark: TextMark, height: float) -> str:
     return element("text", escaped(mark.text), transform=place)
 
 
+def _turn(mark: TextMark, height: float) -> str | None:
+    """Return how a line of text is turned about its anchor."""
+    if not mark.rotation:
+        return None
+    return f"rotate({number(-mark.rotation)} {number(mark.x)} {number(height - mark.y)})"
+
+
 def text_line(mark: TextMark, height: float, color: str, width: float | None) -> str:
     """Return a line of text, held to its measured width in pixels if one is given."""
     x, y = mark.x, height - mark.y
@@ -121,7 +128,7 @@ def text_line(mark: TextMark, height: float, color: str, width: float | None) ->
         fill=color,
         text_anchor=None if mark.ha == "left" else _ANCHORS[mark.ha],
         font_weight=f"{BOLD_WEIGHT}" if mark.bold else None,
-        transform=f"rotate({number(-mark.rotation)} {number(x)} {number(y)})" if mark.rotation else None,
+        transform=_turn(mark, height),
         textLength=width,
         lengthAdjust=None if width is None else "spacingAndGlyphs",
     )
@@ -187,6 +194,7 @@ class SvgSheet:
     defs: list[str] = field(default_factory=list)
     pieces: list[tuple[float, str]] = field(default_factory=list)
     _alike: dict[str, list[str]] = field(default_factory=dict)
+    _halos: list[str] = field(default_factory=list)
     _group: dict[str, str] = field(default_factory=dict)
     _ids: set[str] = field(default_factory=set)
     _fills: dict[tuple[str, str, str], str] = field(default_factory=dict)
@@ -195,6 +203,10 @@ class SvgSheet:
         """Return everything, from the ground up."""
         self.pieces += [(strokes.TEXT, f"<g{look}>{''.join(lines)}</g>") for look, lines in self._alike.items()]
         self._alike = {}
+        if self._halos:
+            look = attributes(class_="halo", fill="none", stroke_linejoin="round", aria_hidden="true")
+            self.pieces.append((strokes.TEXT - 1, f"<g{look}>{''.join(self._halos)}</g>"))
+            self._halos = []
         defs = [element("defs", "".join(self.defs))] if self.defs else []
         return "\n".join([*defs, *(piece for _, piece in sorted(self.pieces, key=lambda piece: piece[0]))])
 
@@ -240,7 +252,6 @@ class SvgSheet:
         rects: RectMarks,
         level: float,
         *,
-        shade: float | None = None,
         words: Sequence[str] | None = None,
     ) -> None:
         """Add rectangles, in groups of one level; those without extent are left out. Those with `words` are data."""
@@ -262,10 +273,8 @@ class SvgSheet:
                 class_=rects.roles[index] if words is not None and rects.roles[index] in _CUT_APART else None,
             )
             groups.setdefault(level + (rects.levels[index] if rects.levels else 0), []).append(shape)
-        plain = f' fill="{self.theme.ground}"' if self.letters and name == "clear" else ""
         for front, shapes in groups.items():
-            content = "".join(shapes).replace(plain, "") if plain else "".join(shapes)
-            self.add(front, content, name, fill_opacity=shade, fill=self.theme.ground if plain else None)
+            self.add(front, "".join(shapes), name)
 
     def _key(self, index: int) -> str:
         """Return the number of a category in the picture, or in the page that it is part of."""
@@ -301,7 +310,7 @@ class SvgSheet:
                 shape,
                 f"area {name}".strip(),
                 fill=self.theme.color(mark.role),
-                fill_opacity=strokes.SHADE,
+                fill_opacity=None if mark.role == "band" else strokes.SHADE,
                 clip_path=clip,
             )
             return
@@ -341,9 +350,9 @@ class SvgSheet:
             points.level or strokes.POINT,
             "".join(shapes),
             f"points {name}".strip(),
-            fill=self.theme.color(points.role),
-            stroke=self.theme.ground if edge else None,
-            stroke_width=edge or None,
+            fill=self.theme.ground if points.hollow else self.theme.color(points.role),
+            stroke=self.theme.color(points.role) if points.hollow else self.theme.ground if edge else None,
+            stroke_width=strokes.HOLLOW if points.hollow else edge or None,
         )
 
     def plate(self, mark: TextMark, patterned: set[str]) -> None:
@@ -357,8 +366,29 @@ class SvgSheet:
     def text(self, mark: TextMark) -> None:
         """Add a line of text; where the page holds its letters, those that look alike are together."""
         color = self.theme.color(mark.role)
+        if mark.halo:
+            self._halo(mark)
         if self.letters and is_measured(mark.text):
             self._alike.setdefault(text_look(mark, color), []).append(bare_text(mark, self.height))
             return
         width = self.measure(mark.text, mark.size, mark.bold)
         self.pieces.append((strokes.TEXT, text_line(mark, self.height, color, width)))
+
+    def _halo(self, mark: TextMark) -> None:
+        """Add what is around the letters of a line of text: the same text beneath it, in a stroke of the ground."""
+        color, held = self.theme.color(mark.halo), not (self.letters and is_measured(mark.text))
+        shape = element(
+            "text",
+            escaped(mark.text),
+            x=mark.x,
+            y=self.height - mark.y,
+            font_size=mark.size,
+            stroke=color,
+            stroke_width=strokes.TEXT_HALO * mark.size,
+            text_anchor=None if mark.ha == "left" else _ANCHORS[mark.ha],
+            font_weight=f"{BOLD_WEIGHT}" if mark.bold else None,
+            transform=_turn(mark, self.height),
+            textLength=self.measure(mark.text, mark.size, mark.bold) if held else None,
+            lengthAdjust="spacingAndGlyphs" if held else None,
+        )
+        self._halos.append(shape)

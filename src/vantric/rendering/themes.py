@@ -1,4 +1,4 @@
-"""The look: colors and strokes of both renderers, light, dark, for print, and following the reader's scheme."""
+"""The look: colors and strokes of both renderers by role, in five themes, and following the reader's scheme."""
 
 from __future__ import annotations
 
@@ -10,6 +10,16 @@ from types import MappingProxyType
 from vantric.core.layout import Plan
 from vantric.core.layout.plan import PathMark, PointMarks
 from vantric.errors import ChartError, unknown
+from vantric.rendering.palettes import (
+    CLAY_COLORS,
+    CONTRAST_COLORS,
+    DARK_COLORS,
+    LIGHT_COLORS,
+    PRINT_COLORS,
+)
+from vantric.rendering.palettes import (
+    Palette as Colors,
+)
 
 _READABLE = 4.5  # WCAG 2.2, success criterion 1.4.3
 
@@ -78,18 +88,25 @@ GROUND, BAND, GRID, BARS, OVER_BARS, RULES, LINE, POINT, LEADER, TEXT = (
 #: Lengths of strokes and gaps, in widths of the line.
 DASHES: dict[str, tuple[float, ...]] = {"dashed": (4.0, 2.0), "dotted": (1.2, 1.6), "dash-dot": (6.0, 2.0, 1.2, 2.0)}
 SHARES = {"diamond": 0.86, "triangle": 1.12, "pointer": 1.12, "cross": 1.1}  # so that all shapes look equally large
-#: How much a color is mixed into the ground for areas and for bands.
-SHADE, BAND_SHADE = 0.35, 0.13
+#: How much a color is mixed into the ground for areas.
+SHADE = 0.35
 #: Rules that have a halo of the ground.
 HALOED = ("reference", "interval")
+#: A halo around text, as a share of its size.
+TEXT_HALO = 0.28
+#: The line of a hollow point, in pixels.
+HOLLOW = 1.6
 _LEVELS = {
     "grid": GRID,
+    "row": GRID,
+    "cut": GRID + 0.5,
     "leader": LEADER,
     "reference": LEADER - 1,
+    "moment": LINE - 3,
     "interval": LINE - 2,
     "band-edge": GRID,
 }
-_SMALL_POINT, _EDGE = 3.0, 1.4  # pixels: smaller points have no edge
+_SMALL_POINT, _EDGE = 2.5, 1.4  # pixels: smaller points have no edge
 
 
 def rule_level(mark: PathMark) -> float:
@@ -153,7 +170,10 @@ class Theme:
             return self.colors[name]
         if name.startswith("on-"):
             under = own or self.colors[name.removeprefix("on-")]
-            return max((self.colors["value"], "#ffffff", "#000000"), key=lambda ink: contrast(ink, under))
+            best = max((self.colors["value"], self.ground), key=lambda ink: contrast(ink, under))
+            if contrast(best, under) >= _READABLE:
+                return best
+            return max(("#000000", "#ffffff"), key=lambda ink: contrast(ink, under))
         if name.endswith("-value"):
             return readable(own or self.colors[name.removesuffix("-value")], self.ground)
         return own
@@ -171,215 +191,100 @@ class Theme:
 #: Pixels of each line.
 _WIDTHS = MappingProxyType(
     {
-        "line": 2.4,
-        "line-2": 2.4,
-        "cut": 1.8,
-        "axis": 1.1,
-        "zero": 1.4,
-        "total-tick": 2.0,
+        "line": 2.2,
+        "line-2": 2.0,
+        "cut": 1.0,
+        "bracket": 1.5,
+        "bracket-rest": 1.5,
+        "axis": 1.0,
+        "baseline": 1.2,
+        "zero": 1.2,
+        "total-tick": 1.0,
         "grid": 1.0,
-        "parting": 1.2,
+        "row": 1.0,
+        "parting": 1.0,
         "leader": 0.9,
         "interval": 1.3,
-        "reference": 1.8,
+        "reference": 1.6,
+        "moment": 1.5,
         "band-edge": 1.0,
+        "center": 1.0,
     }
 )
-_DASHES = {"cut": (5.0, 3.0), "line-2": (4.0, 2.0), "reference": (7.0, 3.0)}
-_CLAY, _INK, _SMOKE = "#f7f2ea", "#211a16", "#5f5349"
-
-LIGHT = Theme(
-    name="light",
-    ground=_CLAY,
-    colors=MappingProxyType(
-        {
-            "ground": _CLAY,
-            "title": _INK,
-            "subtitle": _SMOKE,
-            "axis-title": _INK,
-            "tick": _SMOKE,
-            "total": _INK,
-            "category": _INK,
-            "value": _INK,
-            "legend": _INK,
-            "note": _SMOKE,
-            "cut-text": "#25523a",
-            "axis": "#857667",
-            "total-tick": _INK,
-            "grid": "#e3d9cb",
-            "cut": "#25523a",
-            "parting": _CLAY,
-            "strong": "#164a6e",
-            "quiet": "#9d876b",
-            "bar": "#164a6e",
-            "under": "#b5431f",
-            "on-strong": "#ffffff",
-            "on-quiet": _INK,
-            "on-bar": "#ffffff",
-            "line": "#b5431f",
-            "point": "#b5431f",
-            "point-value": "#8c2f14",
-            "line-2": "#8a7458",
-            "point-2": "#8a7458",
-            "point-2-value": "#6a573f",
-            "series-1": "#164a6e",
-            "series-2": "#a97a1c",
-            "series-3": "#2f7a5c",
-            "series-4": "#7d3a6e",
-            "series-5": "#4b8ab8",
-            "series-6": "#5e4d3a",
-            "series-7": "#241c3a",
-            "mark-1": "#9a1f1a",
-            "mark-2": "#7a2bd0",
-            "mark-3": "#1f8a88",
-            "mark-4": "#3a0a22",
-            "mark-5": "#c445c4",
-            "zero": "#5f5349",
-            "leader": "#857667",
-            "reference": "#25523a",
-            "reference-text": "#25523a",
-            "band": "#25523a",
-            "band-edge": "#25523a",
-            "interval": "#211a16",
-        }
-    ),
-    widths=_WIDTHS,
-    dashes=MappingProxyType(_DASHES),
-    markers=MappingProxyType(
-        {"point-2": "square", "mark-2": "square", "mark-3": "diamond", "mark-4": "triangle", "mark-5": "pointer"}
-    ),
+_DASHES = MappingProxyType({"reference": (5.0, 3.0), "line-2": (4.0, 2.0)})
+_MARKERS = MappingProxyType(
+    {"point-2": "square", "mark-2": "square", "mark-3": "diamond", "mark-4": "triangle", "mark-5": "pointer"}
 )
-
-_SLIP, _CHALK, _ASH = "#211c19", "#f3ebe0", "#bcae9d"
-
-DARK = Theme(
-    name="dark",
-    ground=_SLIP,
-    colors=MappingProxyType(
-        {
-            "ground": _SLIP,
-            "title": _CHALK,
-            "subtitle": _ASH,
-            "axis-title": _CHALK,
-            "tick": _ASH,
-            "total": _CHALK,
-            "category": _CHALK,
-            "value": _CHALK,
-            "legend": _CHALK,
-            "note": _ASH,
-            "cut-text": "#8fd0a6",
-            "axis": "#84776a",
-            "total-tick": _CHALK,
-            "grid": "#3a322c",
-            "cut": "#8fd0a6",
-            "parting": _SLIP,
-            "strong": "#6fb4e0",
-            "quiet": "#85705a",
-            "bar": "#6fb4e0",
-            "under": "#f08a5d",
-            "on-strong": _SLIP,
-            "on-quiet": "#ffffff",
-            "on-bar": _SLIP,
-            "line": "#f08a5d",
-            "point": "#f08a5d",
-            "point-value": "#f7ab88",
-            "line-2": "#a8b0b5",
-            "point-2": "#a8b0b5",
-            "point-2-value": "#c2c8cb",
-            "series-1": "#6fb4e0",
-            "series-2": "#b98a2e",
-            "series-3": "#7fd0a8",
-            "series-4": "#cc8ab4",
-            "series-5": "#3870a8",
-            "series-6": "#d8c8ae",
-            "series-7": "#8b7bc0",
-            "mark-1": "#e0457b",
-            "mark-2": "#f7f3b8",
-            "mark-3": "#8a5cf5",
-            "mark-4": "#9bd84a",
-            "mark-5": "#e8a0d8",
-            "zero": "#bcae9d",
-            "leader": "#84776a",
-            "reference": "#8fd0a6",
-            "reference-text": "#8fd0a6",
-            "band": "#8fd0a6",
-            "band-edge": "#8fd0a6",
-            "interval": "#f3ebe0",
-        }
-    ),
-    widths=_WIDTHS,
-    dashes=LIGHT.dashes,
-    markers=LIGHT.markers,
+#: Which colors lines have that are no cumulative ones: not those of the tints that are under them.
+_MARKS = (0, 6, 3, 5, 2)
+_PRINTED = MappingProxyType(
+    {"mark-2": (4.0, 2.0), "mark-3": (1.2, 1.6), "mark-4": (6.0, 2.0, 1.2, 2.0), "mark-5": (7.0, 3.0)}
 )
+_HATCHED = ("///", "...", "\\\\\\", "xxx", "///")
 
-_PAPER, _BLACK, _GRAY = "#ffffff", "#000000", "#4a4a4a"
-_SERIES = tuple(f"series-{number}" for number in range(1, 8))
 
-PRINT = Theme(
-    name="print",
-    ground=_PAPER,
-    colors=MappingProxyType(
-        {
-            "ground": _PAPER,
-            "title": _BLACK,
-            "subtitle": _GRAY,
-            "axis-title": _BLACK,
-            "tick": _GRAY,
-            "total": _BLACK,
-            "category": _BLACK,
-            "value": _BLACK,
-            "legend": _BLACK,
-            "note": _GRAY,
-            "cut-text": _BLACK,
-            "axis": "#6a6a6a",
-            "total-tick": _BLACK,
-            "grid": "#dedede",
-            "cut": _BLACK,
-            "parting": _BLACK,
-            "strong": "#3c3c3c",
-            "quiet": "#e2e2e2",
-            "bar": "#5a5a5a",
-            "under": "#ffffff",
-            "on-strong": "#ffffff",
-            "on-quiet": _BLACK,
-            "on-bar": "#ffffff",
-            "line": _BLACK,
-            "point": _BLACK,
-            "point-value": _BLACK,
-            "line-2": "#5a5a5a",
-            "point-2": "#5a5a5a",
-            "point-2-value": "#3a3a3a",
-            "series-1": "#2e2e2e",
-            "series-2": "#f4f4f4",
-            "series-3": "#8c8c8c",
-            "series-4": "#ffffff",
-            "series-5": "#c4c4c4",
-            "series-6": "#5e5e5e",
-            "series-7": "#e0e0e0",
-            "mark-1": _BLACK,
-            "mark-2": "#4a4a4a",
-            "mark-3": _BLACK,
-            "mark-4": "#4a4a4a",
-            "mark-5": _BLACK,
-            "zero": "#3a3a3a",
-            "leader": "#6a6a6a",
-            "reference": _BLACK,
-            "reference-text": _BLACK,
-            "band": "#6a6a6a",
-            "band-edge": "#6a6a6a",
-            "interval": _BLACK,
-        }
-    ),
-    widths=_WIDTHS,
-    dashes=MappingProxyType(
-        {**_DASHES, "mark-2": (4.0, 2.0), "mark-3": (1.2, 1.6), "mark-4": (6.0, 2.0, 1.2, 2.0), "mark-5": (7.0, 3.0)}
-    ),
-    hatches=MappingProxyType({"series-2": "///", "series-4": "...", "series-5": "\\\\\\", "series-7": "xxx"}),
-    edges=MappingProxyType(dict.fromkeys(("strong", "quiet", "bar", "under", *_SERIES), _BLACK)),
-    markers=LIGHT.markers,
-)
+def _roles(colors: Colors) -> dict[str, str]:
+    """Return the color of each role."""
+    ink, muted, line, vital = colors.ink, colors.muted, colors.line, colors.vital
+    roles = {
+        **dict.fromkeys(("title", "axis-title", "total", "category", "value", "legend", "moment", "moment-text"), ink),
+        **dict.fromkeys(
+            ("subtitle", "tick", "note", "category-quiet", "value-quiet", "legend-quiet", "class-text"), muted
+        ),
+        **dict.fromkeys(("line", "point", "point-value", "line-title", "cut-text", "axis-line"), line),
+        **dict.fromkeys(("axis", "total-tick", "cut", "bracket-rest", "center"), colors.axis),
+        **dict.fromkeys(("strong", "bracket", "class-name", "under"), vital),
+        **dict.fromkeys(("reference", "reference-text"), colors.limit),
+        **dict.fromkeys(("baseline", "zero", "interval"), ink),
+        **dict.fromkeys(("leader", "row"), colors.rule),
+        **dict.fromkeys(("line-2", "point-2", "band-edge"), colors.axis),
+        "point-2-value": muted,
+        "ground": colors.ground,
+        "parting": colors.ground,
+        "grid": colors.grid,
+        "wash": colors.wash,
+        "band": colors.band,
+        "strong-b": colors.vital_b,
+        "strong-c": colors.tints[0],
+        "rim-strong-c": vital,
+        "strong-value": vital,
+        "quiet": colors.body,
+        "rim-quiet": colors.rim,
+        "bar": colors.series[1],
+        "bar-value": colors.texts[1],
+    }
+    for number in range(7):
+        name = f"-{number + 1}"
+        roles |= {f"series{name}": colors.series[number], f"series{name}-value": colors.texts[number]}
+        roles |= {f"pale{name}": colors.tints[number], f"pale{name}-value": colors.texts[number]}
+        roles[f"rim-pale{name}"] = colors.texts[number]
+    for number, place in enumerate(_MARKS, start=1):
+        roles |= {f"mark-{number}": colors.series[place], f"mark-{number}-value": colors.texts[place]}
+    return roles
 
-THEMES: Mapping[str, Theme] = MappingProxyType({theme.name: theme for theme in (LIGHT, DARK, PRINT)})
+
+def _theme(name: str, colors: Colors) -> Theme:
+    """Return a theme of some colors."""
+    printed = name == "print"
+    pale = ("quiet", "strong-c", *(f"pale-{number}" for number in range(1, 8)))
+    hatches = {
+        f"{kind}-{number}": hatch for number, hatch in enumerate(_HATCHED, start=3) for kind in ("series", "pale")
+    }
+    return Theme(
+        name,
+        colors.ground,
+        MappingProxyType(_roles(colors)),
+        _WIDTHS,
+        MappingProxyType({**_DASHES, **(_PRINTED if printed else {})}),
+        MappingProxyType(hatches if printed else {}),
+        MappingProxyType(dict.fromkeys(pale, colors.ink) if colors.outlined else {}),
+        _MARKERS,
+    )
+
+
+LIGHT, DARK = _theme("light", LIGHT_COLORS), _theme("dark", DARK_COLORS)
+PRINT, CONTRAST, CLAY = _theme("print", PRINT_COLORS), _theme("contrast", CONTRAST_COLORS), _theme("clay", CLAY_COLORS)
+THEMES: Mapping[str, Theme] = MappingProxyType({theme.name: theme for theme in (LIGHT, DARK, PRINT, CONTRAST, CLAY)})
 
 
 def theme_named(name: str) -> Theme:
@@ -390,7 +295,9 @@ def theme_named(name: str) -> Theme:
 
 
 #: Theme of a chart -> what it looks like in a light and in a dark page.
-PAIRS = MappingProxyType({"light": (LIGHT, DARK), "dark": (DARK, DARK), "print": (PRINT, PRINT)})
+PAIRS = MappingProxyType(
+    {"light": (LIGHT, DARK), **{theme.name: (theme, theme) for theme in (DARK, PRINT, CONTRAST, CLAY)}}
+)
 
 
 @dataclass

@@ -377,7 +377,7 @@ class TallyCharts(InFolder):
 
     def test_a_strip_names_every_part(self) -> None:
         counts = {f"Cause {n}": 4000 // (n + 1) ** 2 for n in range(14)}
-        plan = vt.tally(counts).chart(strip=True).plan()
+        plan = vt.tally(counts).chart(share_bar=True).plan()
         self.assertEqual(plan.left_out, 0)
         shown = [mark.text for mark in plan.texts if mark.text.startswith("Cause")]
         self.assertEqual(len(shown), 14)
@@ -385,7 +385,7 @@ class TallyCharts(InFolder):
         self.assertAlmostEqual(edges[0, 0], plan.frame.left)
         self.assertAlmostEqual(edges[-1, 2], plan.frame.right)
         self.assertTrue(any(rule.role == "leader" for rule in plan.rules))
-        none = vt.tally({"a": 1, "b": 0}).chart(strip=True, colors={"a": "teal"})
+        none = vt.tally({"a": 1, "b": 0}).chart(share_bar=True, colors={"a": "teal"})
         self.assertEqual([(one.name, one.role) for one in none.series], [("a", "series-1:#008080")])
 
     def test_what_a_tally_has_no_chart_of(self) -> None:
@@ -393,7 +393,7 @@ class TallyCharts(InFolder):
         for call, words in (
             (lambda: tally.chart(together="stacked"), "for two-way tables"),
             (lambda: tally.chart(transpose=True), "for two-way tables"),
-            (lambda: table.chart(strip=True), "a strip shows the shares of one tally"),
+            (lambda: table.chart(share_bar=True), "a share bar shows the shares of one tally"),
             (lambda: tally.chart(values="prcent"), "did you mean 'percent'"),
             (lambda: tally.chart(labels="vlaue"), "did you mean 'value'"),
             (lambda: vt.tally({"a": 0}).chart(), "nothing to rank"),
@@ -407,7 +407,7 @@ class TallyCharts(InFolder):
             ("--by", "product"),
             ("--by", "product", "--split", "kiln", "--percent-of", "row"),
             ("--by", "product", "--split", "kiln", "--together", "percent", "--transpose", "--theme", "print"),
-            ("--by", "defect", "--strip", "--merge-spellings", "--labels", "none"),
+            ("--by", "defect", "--share-bar", "--merge-spellings", "--labels", "none"),
         ):
             result = Result("tally", LOG, *options, "--out", str(target))
             self.assertEqual(result.status, 0, result.err)
@@ -415,7 +415,7 @@ class TallyCharts(InFolder):
         result = Result("tally", LOG, "--by", "product", "--split", "kiln", "--percent-of", "row", "--out", str(target))
         self.assertIn("Product by kiln (Percent of each product). Bars Kiln 1: 19.6%", target.read_text())
         for options, words in (
-            (("--strip",), "--strip is for a chart"),
+            (("--share-bar",), "--share-bar is for a chart"),
             (("--together", "stacked", "--out", str(target)), "for two-way tables"),
         ):
             result = Result("tally", LOG, "--by", "product", *options)

@@ -124,7 +124,7 @@ class Demo(unittest.TestCase):
             for together in ("grouped", "stacked", "percent"):
                 self.sound(f"{together} {looks}", table.chart(together=together, totals=together == "stacked", **looks))
             self.sound(f"turned {looks}", table.chart(transpose=True, values="percent", gap=0.1, **looks))
-        self.sound("strip", defects.chart(strip=True))
+        self.sound("strip", defects.chart(share_bar=True))
 
 
 class Labels(unittest.TestCase):

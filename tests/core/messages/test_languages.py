@@ -116,7 +116,7 @@ class InEveryLanguage(unittest.TestCase):
             found,
             vt.pareto_chart(vt.pareto(log, "defect", split="kiln", keep=9), panels=True, language=code),
             vt.trend(log, "defect", date="date").chart(language=code),
-            vt.tally(log, "defect").chart(strip=True, keep=9, language=code),
+            vt.tally(log, "defect").chart(share_bar=True, keep=9, language=code),
         ]
 
     def test_no_label_covers_another_in_any_language(self) -> None:

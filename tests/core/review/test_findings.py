@@ -312,7 +312,7 @@ class FalseAlarms(InFolder):
             chart(vt.Area("Planned", [2400, 62, 18, 2]), vt.Bars("Done", [2401, 66, 14, 1.6]), primary_log=True),
             chart(vt.Bars("Margin", [3, -2, 1, -4], unit="EUR"), vt.Line("Fired", SERIES, unit="tiles")),
             vt.tally({"a": 3, "b": 2}).chart(values="percent"),
-            vt.tally({"a": 30, "b": 20}).chart(strip=True),
+            vt.tally({"a": 30, "b": 20}).chart(share_bar=True),
             vt.crosstab({"d": list("aabbb"), "k": list("xyxxy")}, "d", "k").chart(together="stacked"),
         ):
             with self.subTest(chart=repr(good)):

@@ -13,7 +13,7 @@ from vantric.core.charts.series import Bars
 if TYPE_CHECKING:
     from vantric.core.numbers.amounts import Floats
 
-BAR_SHARE = 0.8  # of a category's slot; bars touch where points are at their edges
+BAR_SHARE = 0.76  # of a category's slot; bars touch where points are at their edges
 _NARROWER = 0.6  # of the bar behind
 
 

@@ -62,6 +62,30 @@ class CutMark:
     text: str
 
 
+@dataclass(frozen=True)
+class ClassMark:
+    """Categories that a cutoff takes in, or those that none does.
+
+    Attributes
+    ----------
+    start, end
+        The first category, and the one after the last.
+    name
+        What they are called: ``"Vital few"``, ``"A"``.
+    size, share
+        How many they are, ``"6 of 19"``, and what part of the whole, ``"82%"``.
+    rank
+        1 for the first class, 0 for those that no cutoff takes in.
+    """
+
+    start: int
+    end: int
+    name: str
+    size: str
+    share: str
+    rank: int
+
+
 @dataclass(frozen=True, repr=False, init=False)
 class Chart(Drawable):
     """Series on one category axis and two value axes.
@@ -90,6 +114,10 @@ class Chart(Drawable):
         A value marked beside the primary axis, and what is there.
     cuts : tuple of CutMark
         The cutoffs, ascending.
+    classes : tuple of ClassMark
+        What the cutoffs part the categories into, from the first.
+    is_cumulative
+        Whether its one line is the running sum of its bars.
     references : tuple of Reference
         Lines and bands at values of either axis.
     description
@@ -136,6 +164,8 @@ class Chart(Drawable):
         What was decided for the user, in words.
     moments : tuple of Moment
         Lines across the category axis: marked dates.
+    ribbon
+        The ends of what is shaded at each category, on the primary axis: between control limits; NaN for none.
     guides
         The names of series that only guide the eye: limits, a center line, points that are marked again.
 
@@ -166,6 +196,8 @@ class Chart(Drawable):
     total: float = 0.0
     total_text: str = ""
     cuts: tuple[CutMark, ...] = ()
+    classes: tuple[ClassMark, ...] = ()
+    is_cumulative: bool = False
     references: tuple[Reference, ...] = ()
     description: str = ""
     secondary_axis: bool = True
@@ -192,6 +224,7 @@ class Chart(Drawable):
     remarks: tuple[Note, ...] = ()
     moments: tuple[DateMark, ...] = ()
     guides: tuple[str, ...] = ()
+    ribbon: tuple[tuple[float, float], ...] = ()
 
     _inner = frozenset(
         {
@@ -203,6 +236,8 @@ class Chart(Drawable):
             "mode_of",
             "scale_of",
             "total_text",
+            "is_cumulative",
+            "ribbon",
             "months",
             "category_labels",
             "secondary_style",

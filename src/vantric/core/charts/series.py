@@ -161,6 +161,10 @@ def _number(value: Any, name: str, place: int) -> float:
     return math.nan if number != number else number
 
 
+#: What the bars of the first two classes are; those of further ones are as the third.
+_RANKED = {1: "strong", 2: "strong-b"}
+
+
 class Bars(Series):
     """A series of bars.
 
@@ -168,6 +172,8 @@ class Bars(Series):
     ----------
     strong
         How many leading bars stand out, or which ones; None if none is to.
+    ranks
+        The class of each bar where there are several: 1 for the first, 0 for those of none; empty for two kinds.
     quiet_role
         What the others are in the theme.
     strong_name, quiet_name
@@ -187,6 +193,7 @@ class Bars(Series):
         "", "The name of the stack that the bars belong to; several stacks are side by side.", metavar="STACK"
     )
     strong: int | tuple[int, ...] | None = None
+    ranks: tuple[int, ...] = ()
     quiet_role: str = "quiet"
     strong_name: str = "Vital few"
     quiet_name: str = "Useful many"
@@ -219,7 +226,9 @@ class Bars(Series):
 
     def roles(self) -> list[str]:
         """Return what each bar is: its own color, or its role in the theme."""
-        if self.strong is None:
+        if self.ranks:
+            plain = [_RANKED.get(rank, self.quiet_role if not rank else "strong-c") for rank in self.ranks]
+        elif self.strong is None:
             plain = [self.role] * len(self.values)
         else:
             strong = self.strong_places

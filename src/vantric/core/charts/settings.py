@@ -22,7 +22,7 @@ Orientation: TypeAlias = Literal["vertical", "horizontal", "auto"]
 LegendPlace: TypeAlias = Literal["above", "below", "left", "right", "ends", "none"]
 GridSide: TypeAlias = Literal["auto", "primary", "secondary", "none"]
 TitlePlace: TypeAlias = Literal["left", "center"]
-Theme: TypeAlias = Literal["light", "dark", "print"]
+Theme: TypeAlias = Literal["light", "dark", "print", "contrast", "clay"]
 LinePlace: TypeAlias = Literal["center", "edge"]
 LabelPlace: TypeAlias = Literal["above", "inside"]
 Together: TypeAlias = Literal["grouped", "stacked", "percent", "overlaid"]
@@ -69,15 +69,21 @@ class ChartSettings(NumberOptions, section="How the chart looks"):
     )
     font: str = option("", "An installed font family, in place of the theme's.", metavar="NAME")
     orientation: Orientation = option(
-        "vertical",
+        "auto",
         "Bars upward, or to the right with the categories from the top downward; auto: to the right where "
-        "names would not fit below.",
+        "names would not fit level below, or the picture is narrow.",
     )
     legend: LegendPlace = option("above", "Where the legend is; ends: names at the ends of lines.")
     grid: GridSide = option("auto", "Whose ticks the one grid follows.")
     title_place: TitlePlace = option("left", "Where title and subtitle are.")
     title: str | None = option(
         None, "In place of the chart's own title; empty for none.", metavar="TEXT", section=_SAYS
+    )
+    noun: str | None = option(
+        None, "What the categories are in the title, in the plural: defects.", metavar="TEXT", section=_SAYS
+    )
+    neutral_title: bool = option(
+        False, "The plain subject as the title, in place of what the chart shows.", section=_SAYS
     )
     subtitle: str | None = option(None, "In place of the chart's own subtitle.", metavar="TEXT", section=_SAYS)
     category_title: str | None = option(None, "The title of the category axis.", metavar="TEXT", section=_SAYS)
@@ -235,7 +241,7 @@ class TallyChartSettings(ChartSettings, BarsTogether, section=_SHOWS):
     keep: int | None = option(
         None, "How many categories keep their names; the others become Other.", metavar="N", least=1
     )
-    strip: bool = option(False, "The shares of one tally as one bar to 100%, each part named.")
+    share_bar: bool = option(False, "The shares of one tally as one bar to 100%, each part named.")
     labels: SeriesLabels | Mapping[str, SeriesLabels] = option(
         "value",
         "What is written at the bars: none, auto, value, percent-of-series, percent-of-category or "

@@ -15,6 +15,7 @@ from vantric.core.charts.chart import Chart
 from vantric.core.charts.series import Area, Axis, Bars, Series, composed
 from vantric.core.charts.settings import Base, CombinationChartSettings
 from vantric.core.composition.categories import read_categories
+from vantric.core.composition.headlines import combination_headline
 from vantric.core.composition.series_labels import stack_totals, with_labels
 from vantric.core.composition.value_scales import AxisChoice, choose_sides, scales_of
 from vantric.core.counts.gap import Gap, GapRow
@@ -41,7 +42,7 @@ def gap_series(gap: Gap, categories: Sequence[str], look: CombinationChartSettin
 
     bar = composed(Bars, planned, [row.planned if row else math.nan for row in own], "none", unit=unit, role="quiet")
     series: list[Series] = [bar]
-    for low, words, role in ((True, "below plan", "under"), (False, "not below plan", "strong")):
+    for low, words, role in ((True, "below plan", "strong"), (False, "not below plan", "series-2")):
         here = [row is not None and is_low == low for row, is_low in zip(own, under, strict=True)]
         if any(here):
             series.append(
@@ -193,7 +194,9 @@ def combination_chart(
     sides, placed, drawn = _placed_series(found_series, labels, look, how, percent)
     scales = scales_of(drawn, sides, look, labels, how=how, references=look.references)
     styles = tuple(_axis_style(drawn, axis_, look) for axis_ in ("primary", "secondary"))
-    say, texts = look.formatter.say, _texts(titled if look.transpose else drawn, sides, look, base, source, percent)
+    say = look.formatter.say
+    message = combination_headline(labels, drawn, period, look, styles)
+    texts = _texts(titled if look.transpose else drawn, sides, look, base, source, percent, message)
     units = tuple(look.style.percent_unit if sides.unit(side) == "%" else "" for side in ("primary", "secondary"))
     # An axis that does not start at zero says where it starts.
     texts["secondary_title"] = _with_start(texts["secondary_title"], scales.secondary, styles[1], units[1], look)
@@ -305,15 +308,25 @@ def _transposed(labels: tuple[str, ...], series: Sequence[Series]) -> tuple[tupl
     ]
 
 
+#: In which order bars under lines, and a single series of bars, have pale colors: those that differ most come first.
+_PALE = (2, 3, 5, 4, 6, 7, 1)
+
+
 def _dressed(series: Sequence[Series], labels: Sequence[str], look: CombinationChartSettings) -> list[Series]:
-    """Give each series its role in the theme: filled ones a color of the one sequence, others one of the other."""
-    filled = marked = 0
-    bars, found_series = len(_bars(series)), []
+    """Give each series its role in the theme.
+
+    Bars under lines are pale, and so is a single series; several by themselves, and areas, have one solid color each;
+    lines have colors of another sequence.
+    """
+    bars = _bars(series)
+    is_pale = len(bars) == 1 or any(not isinstance(item, Bars | Area) for item in series)
+    filled = marked = pales = 0
+    dressed_series: list[Series] = []
     for item in series:
-        if isinstance(item, Bars):
+        if is_pale and isinstance(item, Bars):
+            role, pales = f"pale-{_PALE[pales % 7]}", pales + 1
+        elif isinstance(item, Bars | Area):
             role, filled = f"series-{filled % 7 + 1}", filled + 1
-        elif isinstance(item, Area):
-            role, bars = f"series-{bars % 7 + 1}", bars + 1
         else:
             role, marked = f"mark-{marked % 5 + 1}", marked + 1
         role = item.role if item.role not in _PLAIN_ROLES else role
@@ -321,8 +334,8 @@ def _dressed(series: Sequence[Series], labels: Sequence[str], look: CombinationC
         dressed = replace(item, role=f"{role}:{color}" if color else role)
         if isinstance(dressed, Bars) and any(label in look.colors for label in labels):
             dressed = replace(dressed, colors=tuple(look.colors.get(label, color) for label in labels))
-        found_series.append(dressed)
-    return found_series
+        dressed_series.append(dressed)
+    return dressed_series
 
 
 def _axis_style(series: Sequence[Series], axis: str, look: CombinationChartSettings) -> NumberStyle:
@@ -343,16 +356,19 @@ def _texts(
     base: str,
     source: str,
     percent: Set[str],
+    headline: str,
 ) -> dict[str, str]:
     """Return the texts around the frame: the user's own where there are such."""
     say = look.formatter.say
     named = [readable(item.name) for item in series]
     names = look.formatter.listed(named) if len(named) <= _MOST_NAMES else f"{', '.join(named[: _MOST_NAMES - 1])} …"
     subject = readable(look.subject)
+    plain = headed(say("series by", names=names, subject=subject) if subject and names else names)
+    message = "" if look.transpose or look.neutral_title or look.title is not None else headline
     words = {
-        "title": headed(say("series by", names=names, subject=subject) if subject and names else names),
-        "subtitle": base,
-        "category_title": "" if look.transpose else headed(subject),
+        "title": message or plain,
+        "subtitle": ": ".join(filter(None, (plain, base))) if message else base,
+        "category_title": "",
         "primary_title": _axis_title(series, "primary", sides, look, percent),
         "secondary_title": _axis_title(series, "secondary", sides, look, percent) if sides.two else "",
     }

@@ -11,6 +11,7 @@ from vantric.core.axes import common
 from vantric.core.charts.chart import Chart
 from vantric.core.charts.series import Bars, Line, composed
 from vantric.core.charts.settings import TableChartSettings
+from vantric.core.composition.headlines import comparison_headline
 from vantric.core.counts.comparison import Comparison
 from vantric.core.numbers.number_format import distinct_lines, one_line, readable
 from vantric.errors import ChartError
@@ -62,16 +63,18 @@ def comparison_chart(
             )
         )
         lines.append(_running_line(f"{running}, {name}", ("line-2", "line")[number], values, top, look))
+    message = "" if look.neutral_title or look.title is not None else comparison_headline(comparison, beyond, look)
+    plain, base = _title(comparison, subject, look), look.formatter.text(comparison.base())
     unit = look.formatter.text(origin.unit_text())
     per = say("with unit", name=say("rate"), unit=unit) if rates else say("own total")
     return Chart(
         categories=tuple(distinct_lines(comparison.categories)),
         series=(*bars, *(lines if look.cumulative != "none" else ())),
         scales=common(_highest(look, tops, sides)),
-        title=_own(look.title, _title(comparison, subject, look)),
-        subtitle=look.formatter.text(comparison.base()) if look.subtitle is None else look.subtitle,
+        title=_own(look.title, message or plain),
+        subtitle=_own(look.subtitle, ": ".join(filter(None, (plain if message else "", base)))),
         note=_note(comparison, look),
-        category_title=_own(look.category_title, subject[:1].upper() + subject[1:]),
+        category_title=look.category_title or "",
         primary_title=_own(look.primary_title, per),
         primary_unit="" if rates else style.percent_unit,
         secondary_axis=False,
@@ -112,7 +115,7 @@ def _standing_out(
         "strong": tuple(index for index, category in enumerate(comparison.categories) if category in beyond),
         "strong_name": look.formatter.say("beyond chance", name=name),
         "quiet_name": look.formatter.say("within chance", name=name),
-        "quiet_role": "series-5",
+        "quiet_role": "pale-2",
     }
 
 
@@ -122,6 +125,7 @@ def _highest(look: TableChartSettings, tops: list[float], sides: list[tuple[str,
 
 
 def _title(comparison: Comparison, subject: str, look: TableChartSettings) -> str:
+    subject = look.noun or subject
     named = subject[:1].upper() + subject[1:] or look.formatter.say("frequency")
     before, after = one_line(comparison.before_name), one_line(comparison.after_name)
     return look.formatter.say("before and after", subject=named, before=before, after=after)

@@ -8,14 +8,14 @@ from typing import Any
 
 from vantric.core.axes import common, proportional
 from vantric.core.axes.scale import ONE
-from vantric.core.charts.chart import Chart, CutMark, PanelChart
+from vantric.core.charts.chart import Chart, ClassMark, CutMark, PanelChart
 from vantric.core.charts.series import Bars, Line, composed
 from vantric.core.charts.settings import DEFAULT_SIZE, TableChartSettings
+from vantric.core.composition.headlines import pareto_headline, subject_title, subtitle_of
 from vantric.core.counts.cutoff import Cutoff
 from vantric.core.counts.ordering import REST_LABEL
 from vantric.core.counts.pareto_table import ParetoTable
 from vantric.core.counts.provenance import Provenance
-from vantric.core.messages.formatter import Formatter
 from vantric.core.messages.message import Joined, Message, Percent
 from vantric.core.numbers.amounts import Amounts, Number
 from vantric.core.numbers.number_format import (
@@ -23,7 +23,6 @@ from vantric.core.numbers.number_format import (
     distinct_lines,
     headed,
     one_line,
-    readable,
     with_unit,
     without_unit,
 )
@@ -79,15 +78,17 @@ def pareto_chart(
         categories=tuple(categories),
         series=(*bars, *([_colored_line(line, look)] if line else [])),
         # The right axis is the left one in percent: 100% is as high as the total.
-        scales=common(total, whole=whole, base=base)
+        scales=common(total, headroom=0.0, whole=whole, base=base)
         if by_frequency
-        else proportional(total, 100.0, whole=(whole, True), bases=(base, ONE)),
+        else proportional(total, 100.0, headroom=0.0, whole=(whole, True), bases=(base, ONE)),
         total=total,
         cuts=tuple(_cut_mark(cut, table, look) for cut in table.cutoffs) if line else (),
+        classes=class_marks(table, look),
+        is_cumulative=line is not None,
         secondary_axis=line is not None,
         secondary_unit="" if by_frequency else look.style.percent_unit,
         # A sum of rates with different bases is no total, so nothing is written at its height.
-        total_text="" if _mixed_rates(table) else look.formatter.say("total", total=_total(table, look)),
+        total_text="" if _mixed_rates(table) else _axis_total(table, look),
         secondary_style=style if by_frequency else style.bare(),
         together="stacked" if table.strata is not None else "grouped",
         totals=(_labels(table, look, ""),) if table.strata is not None else (),
@@ -111,6 +112,45 @@ def _spread(bars: Bars, table: ParetoTable, spreads: BarIntervals, look: TableCh
         spreads=tuple(spreads.ends[name] for name in table.categories),
         band=band,
     )
+
+
+def class_marks(table: ParetoTable, look: TableChartSettings) -> tuple[ClassMark, ...]:
+    """Return what the cutoffs part the categories into: the vital few and the useful many, or classes and a rest."""
+    say, style, cuts = look.formatter.say, look.style, [cut for cut in table.cutoffs if cut.count]
+    if not cuts or table.strata is not None or table.ordering != "frequency":
+        return ()
+    several = len(table.cutoffs) > 1
+    marks, start, before = [], 0, 0.0
+    for rank, cut in enumerate(table.cutoffs, start=1):
+        end = min(cut.count, len(table))
+        if end <= start:
+            continue
+        share = cut.cumulative_percent - before
+        limits = (float(cut.percent),) if rank == 1 else ()
+        marks.append(
+            ClassMark(
+                start,
+                end,
+                chr(64 + rank) if several else say("vital few"),
+                say("of all", count=cut.count - start, all=table.size),
+                style.whole_percent(share, limits),
+                rank,
+            )
+        )
+        start, before = end, cut.cumulative_percent
+    if start < len(table):
+        limits = () if several else (100.0 - float(table.cutoffs[0].percent),)
+        marks.append(
+            ClassMark(
+                start,
+                len(table),
+                say("rest class") if several else say("useful many"),
+                say("of all", count=table.size - start, all=table.size),
+                style.whole_percent(max(100.0 - before, 0.0), limits),
+                0,
+            )
+        )
+    return tuple(marks)
 
 
 def _mixed_rates(table: ParetoTable) -> bool:
@@ -156,10 +196,22 @@ def _bars(table: ParetoTable, look: TableChartSettings) -> tuple[Bars, ...]:
             tuple(table.frequency.floats().tolist()),
             labels=_labels(table, look, name),
             strong=inside if cut else None,
+            ranks=_ranks(table),
+            role="bar" if cut else "pale-2",
             strong_name=few,
             quiet_name=many,
             colors=own if any(own) else (),
         ),
+    )
+
+
+def _ranks(table: ParetoTable) -> tuple[int, ...]:
+    """Return the class of each bar of several: 1 for the first, 0 for what no cutoff takes in; empty for one cutoff."""
+    if len(table.cutoffs) < 2:
+        return ()
+    ends = [cut.count for cut in table.cutoffs]
+    return tuple(
+        next((rank for rank, end in enumerate(ends, start=1) if place < end), 0) for place in range(len(table))
     )
 
 
@@ -168,8 +220,10 @@ def _labels(table: ParetoTable, look: TableChartSettings, name: str) -> tuple[st
     if kind == "none":
         return ()
     if kind == "percent":
-        return tuple(look.style.percents(value) for value in table.percents.tolist())
-    return tuple(look.style.amounts(table.frequency.values(), most_decimals=_decimals(table)))
+        return tuple(look.style.whole_percent(value) for value in table.percents.tolist())
+    if table.origin.per:
+        return tuple(look.style.amounts(table.frequency.values(), most_decimals=_decimals(table)))
+    return tuple(look.style.short(table.frequency.values()))
 
 
 def _decimals(table: ParetoTable) -> int:
@@ -184,12 +238,16 @@ def _line(table: ParetoTable, look: TableChartSettings) -> Line | None:
     if look.cumulative == "frequency":
         labels = style.amounts(table.cumulative.values(), most_decimals=_decimals(table))
         name = say("cumulative rate") if table.origin.per else say("cumulative frequency")
-        return composed(Line, name, tuple(table.cumulative.floats().tolist()), tuple(labels), axis="secondary")
+        return composed(
+            Line, name, tuple(table.cumulative.floats().tolist()), tuple(labels), axis="secondary", if_room=True
+        )
     # A percent must not be rounded onto a cutoff that it does not reach.
     marks = [float(cut.percent) for cut in table.cutoffs]
     values = table.cumulative_percents.tolist()
-    labels = [style.percents(value, marks) for value in values]
-    return composed(Line, say("cumulative percent"), tuple(values), tuple(labels), axis="secondary")
+    name = say("cumulative percent")
+    labels = [style.whole_percent(value, marks) for value in values]
+    asked = isinstance(look.labels, Mapping) and look.labels.get(name, "none") != "none"
+    return composed(Line, name, tuple(values), tuple(labels), axis="secondary", if_room=not asked)
 
 
 def _colored_line(line: Line, look: TableChartSettings) -> Line:
@@ -200,18 +258,19 @@ def _colored_line(line: Line, look: TableChartSettings) -> Line:
 def _titles(table: ParetoTable, look: TableChartSettings, *, whole: bool) -> dict[str, Any]:
     """Return the texts around the frame: the user's own where there are such."""
     origin, say = table.origin, look.formatter.say
-    subject = readable(origin.by or "")
     named = origin.count or origin.weight or origin.per or origin.counted != "records"
     unit = look.formatter.text(origin.unit_text()) if whole or named else ""
     unit = unit if look.unit is None else one_line(look.unit)
     frequency = say("rate") if origin.per else say("frequency")
     titles = {
-        "title": _title(table, subject, look.formatter),
-        "subtitle": look.formatter.text(table.tally.base()),
+        "title": chart_title(table, look),
+        "subtitle": subtitle_of(table.tally, look, whole=True),
         "note": chart_note(table, look),
-        "category_title": subject_of(table),
+        "category_title": "",
         "primary_title": headed(origin.count or "")
         if _says_its_unit(origin, look)
+        else headed(unit)
+        if unit and not origin.per
         else look.formatter.titled(frequency, unit),
         "secondary_title": _secondary_title(table, look, unit),
     }
@@ -231,12 +290,12 @@ def _secondary_title(table: ParetoTable, look: TableChartSettings, unit: str) ->
     if look.cumulative == "frequency":
         name = say("cumulative rate") if table.origin.per else say("cumulative frequency")
         return look.formatter.titled(name, unit)
-    name = say("cumulative percent")
-    if table.origin.per:
-        return name
-    # "Percent of 650 records", but never "of 650 frequency".
-    plain = "" if unit.casefold() == say("frequency").casefold() else unit
-    return say("of total", name=name, total=_total(table, look), unit=plain).rstrip()
+    return say("cumulative rate" if table.origin.per else "cumulative percent")
+
+
+def _axis_total(table: ParetoTable, look: TableChartSettings) -> str:
+    """Return the total as it is at the axis: in thousands where the ticks are."""
+    return _total(table, look) if table.origin.per else look.style.short([table.total])[0]
 
 
 def _total(table: ParetoTable, look: TableChartSettings) -> str:
@@ -249,18 +308,15 @@ def subject_of(table: ParetoTable) -> str:
 
 
 def chart_title(table: ParetoTable, look: TableChartSettings) -> str:
-    """Return the title: the user's, or what the table is of."""
-    subject = readable(table.origin.by or "")
-    return _title(table, subject, look.formatter) if look.title is None else look.title
-
-
-def _title(table: ParetoTable, subject: str, formatter: Formatter) -> str:
+    """Return the title: the user's, what the table shows, or what it is of."""
+    if look.title is not None:
+        return look.title
+    said = "" if look.neutral_title or "title" in look.words else pareto_headline(table, look, _total(table, look))
+    if said:
+        return said
+    split = table.strata.split if table.strata is not None else ""
     kind = "title" if table.ordering == "frequency" else "frequency chart"
-    if not subject:
-        return formatter.say(f"{kind} without subject")
-    if table.strata is not None:
-        subject = formatter.say("by", subject=subject, split=readable(table.strata.split))
-    return formatter.say(kind, subject=subject)
+    return subject_title(table.origin.by or "", split, look, kind=kind)
 
 
 def chart_note(table: ParetoTable, look: TableChartSettings) -> str:
@@ -318,9 +374,18 @@ def strata_panels(
         values = [part[index] for part in parts]
         shares, sums = _percents(values)
         # Zeros have no label: in a small panel they are noise.
-        labels = tuple(style.percents(share) if share else "" for share in shares)
+        labels = tuple(style.whole_percent(share) if share else "" for share in shares)
+        few = _own_few(shares, table)
         bars = composed(
-            Bars, percent, shares, labels if look.labels_of(name) != "none" else (), colors=own if any(own) else ()
+            Bars,
+            percent,
+            shares,
+            labels if look.labels_of(name) != "none" else (),
+            strong=few or None,
+            strong_name=say("vital few"),
+            quiet_name=say("useful many"),
+            role="pale-2",
+            colors=own if any(own) else (),
         )
         if spreads is not None:
             ends = tuple(spreads[index].ends.get(label, (0.0, 0.0)) for label in table.categories)
@@ -336,12 +401,27 @@ def strata_panels(
                 scales=common(100.0 if line else _highest(parts, spreads)),
                 title=name,
                 subtitle=whole,
+                is_cumulative=bool(line),
                 primary_unit=style.percent_unit,
                 secondary_axis=False,
                 **{**look.looks(), "legend": "none"},
             )
         )
     return _whole(table, look, panels, f"{look.formatter.text(table.tally.base())}. {say('each total')}", description)
+
+
+def _own_few(shares: Sequence[float], table: ParetoTable) -> tuple[int, ...]:
+    """Return the places of the fewest categories of a panel that reach the cutoff of the whole there; none without."""
+    if table.cutoff is None:
+        return ()
+    level, running, places = float(table.cutoff.percent), 0.0, []
+    named = len(shares) - bool(table.rest)
+    for place in sorted(range(named), key=lambda place: -shares[place]):
+        if running >= level - 1e-9:
+            break
+        running += shares[place]
+        places.append(place)
+    return tuple(sorted(places)) if running >= level - 1e-9 else ()
 
 
 def _whole(

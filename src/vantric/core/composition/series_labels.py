@@ -45,7 +45,7 @@ def with_labels(
         return replace(series, labels=())
     own = series.style or styles[1 if series.secondary else 0]
     if look in ("auto", "value"):
-        texts = value_texts(series.values, own, percent=series.unit == "%")
+        texts = value_texts(series.values, own, percent=series.unit == "%", short=True)
     else:
         texts = [own.percents(value) if value == value else "" for value in _shares(raw, every, look)]
     if isinstance(series, Bars) and (series.stack or series.unit == "%"):
@@ -67,8 +67,10 @@ def _shares(series: Series, every: Sequence[Series], of: str) -> list[float]:
     return [float(value) if math.isfinite(value) else math.nan for value in percents]
 
 
-def value_texts(values: Sequence[float], style: NumberStyle, *, percent: bool = False) -> list[str]:
-    """Return the texts of values; empty where one is missing.
+def value_texts(
+    values: Sequence[float], style: NumberStyle, *, percent: bool = False, short: bool = False
+) -> list[str]:
+    """Return the texts of values; empty where one is missing; `short` ones of large numbers are in thousands or more.
 
     They have the decimals that the values have; where these are many, as many as tell the values apart.
     """
@@ -76,6 +78,9 @@ def value_texts(values: Sequence[float], style: NumberStyle, *, percent: bool = 
     if percent and style.decimals is None:
         decimals = _percent_decimals(there)
         return [style.percents(value, decimals=decimals) if value == value else "" for value in values]
+    if short and not percent and style.is_shortened(there):
+        shortened = iter(style.short(there))
+        return [next(shortened) if value == value else "" for value in values]
     sign = style.percent_unit if percent else ""
     decimals = _decimals(style.scaled(there), _DIGITS, short=style.si)
     texts = iter(style.amounts(there, most_decimals=decimals))
@@ -131,5 +136,5 @@ def stack_totals(
     stack_totals = []
     for number in sorted(stacks):
         sums = sum(np.nan_to_num(place.high - place.low) for place in stacks[number])
-        stack_totals.append(tuple(value_texts(np.asarray(sums).tolist(), style[number])))
+        stack_totals.append(tuple(value_texts(np.asarray(sums).tolist(), style[number], short=True)))
     return tuple(stack_totals)

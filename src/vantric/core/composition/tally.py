@@ -1,4 +1,4 @@
-"""Plain charts of a tally or a two-way table: bars of frequency or percent, and a strip of shares."""
+"""Plain charts of a tally or a two-way table: bars of frequency or percent, and a bar of shares."""
 
 from __future__ import annotations
 
@@ -12,18 +12,20 @@ from vantric.core.charts.chart import Chart
 from vantric.core.charts.series import Bars, composed
 from vantric.core.charts.settings import TallyChartSettings
 from vantric.core.composition.combination import combination_chart
+from vantric.core.composition.headlines import MOST, shares_headline, subject_title, subtitle_of
 from vantric.core.counts.crosstab import Crosstab
 from vantric.core.counts.pareto import arranged, arranged_rows
 from vantric.core.counts.tally import Tally, check_rankable
 from vantric.core.numbers.number_format import distinct_lines, readable
 from vantric.errors import ChartError
 
-_STRIP = 0.42  # of the height of the frame
+_BAR = 0.42  # of the height of the frame
+_MOST_COLORS = 7
 _PLAIN = TallyChartSettings()
 
 
 def tally_chart(tally: Tally, look: TallyChartSettings = _PLAIN, *, description: str = "") -> Chart:
-    """Return the bars of a tally, the most frequent first; or its shares as one strip.
+    """Return the bars of a tally, the most frequent first; or its shares as one bar.
 
     Raises
     ------
@@ -40,8 +42,8 @@ def tally_chart(tally: Tally, look: TallyChartSettings = _PLAIN, *, description:
     places = tally.places()
     names = distinct_lines([tally.categories[place] for place in places])
     shares = np.array(tally.frequency.plain_percents(tally.frequency.total_units))
-    if look.strip:
-        return _strip(tally, names, [float(shares[place]) for place in places], look, description)
+    if look.share_bar:
+        return _share_bar(tally, names, [float(shares[place]) for place in places], look, description)
     percent = look.values == "percent"
     values = shares if percent else tally.frequency.floats()
     say = look.formatter.say
@@ -56,10 +58,9 @@ def tally_chart(tally: Tally, look: TallyChartSettings = _PLAIN, *, description:
         label_place=look.label_place,
     )
     subject = _subject(tally)
-    title = say("frequency chart", subject=subject) if subject else say("frequency chart without subject")
+    title = subject_title(subject, "", look)
     settings = look.combination(
         title=title,
-        category_title=subject[:1].upper() + subject[1:],
         primary_title=_value_title(tally, look, percent=percent),
     )
     chart = combination_chart(
@@ -81,10 +82,10 @@ def crosstab_chart(table: Crosstab, look: TallyChartSettings = _PLAIN, *, descri
     RankError
         If there is nothing to show.
     ChartError
-        For a strip: it shows one tally.
+        For a share bar: it shows one tally.
     """
-    if look.strip:
-        raise ChartError("a strip shows the shares of one tally: remove the second column, or stack bars to 100%")
+    if look.share_bar:
+        raise ChartError("a share bar shows the shares of one tally: remove the second column, or stack bars to 100%")
     crosstab = arranged_rows(table.transposed() if look.transpose else table, look.order, look.keep)
     tally, say = crosstab.tally(), look.formatter.say
     check_rankable(tally)
@@ -112,7 +113,6 @@ def crosstab_chart(table: Crosstab, look: TallyChartSettings = _PLAIN, *, descri
         axis = say("percent of each", name=subject)
     settings = look.combination(
         title=title,
-        category_title=subject[:1].upper() + subject[1:],
         primary_title=axis or _value_title(tally, look, percent=percent),
     )
     settings = replace(settings, together=look.together if len(series) > 1 else "grouped", totals=look.totals)
@@ -143,11 +143,13 @@ def _without_legend(chart: Chart) -> Chart:
     return replace(chart, legend="none") if chart.legend == "above" else chart
 
 
-def _strip(
+def _share_bar(
     tally: Tally, names: Sequence[str], shares: Sequence[float], look: TallyChartSettings, description: str
 ) -> Chart:
     """Return one horizontal bar to 100%, a part a category, each with its name and percent."""
     say, style = look.formatter.say, look.style
+    # Beyond seven parts colors do not tell them apart.
+    few, many = _few(shares), len(shares) > _MOST_COLORS
     look.check_colors(list(names))
     look.check_labels(names)
     parts = tuple(
@@ -155,19 +157,21 @@ def _strip(
             Bars,
             name,
             (share,),
-            (f"{name} {style.percents(share)}",) if look.labels_of(name) != "none" else (),
+            (f"{name} {style.whole_percent(share)}",) if look.labels_of(name) != "none" else (),
             axis="primary",
             unit="%",
-            bar_width=_STRIP,
-            role=_part_role(index, look.colors.get(name, "")),
+            bar_width=_BAR,
+            role=_part_role(index, look.colors.get(name, ""), few if many else None),
         )
         for index, (name, share) in enumerate(zip(names, shares, strict=True))
         if share > 0
     )
-    subject = _subject(tally)
+    subject, total = _subject(tally), look.style.amount(tally.total)
+    message = "" if look.neutral_title or look.title is not None else shares_headline(tally, shares, look, total)
+    plain = say("shares", subject=look.noun or subject) if subject else say("shares without subject")
     titles = {
-        "title": say("shares", subject=subject) if subject else say("shares without subject"),
-        "subtitle": look.formatter.text(tally.base()),
+        "title": message or plain,
+        "subtitle": subtitle_of(tally, look, whole=bool(message)),
         "category_title": "",
         "primary_title": _value_title(tally, look, percent=True),
         "secondary_title": "",
@@ -190,6 +194,17 @@ def _strip(
     )
 
 
-def _part_role(index: int, color: str) -> str:
-    role = f"series-{index % 7 + 1}"
+def _part_role(index: int, color: str, few: int | None) -> str:
+    """Return what a part of the share bar is: of many parts the first few stand out, and the others are quiet."""
+    role = f"series-{index % 7 + 1}" if few is None else "strong" if index < few else "quiet"
     return f"{role}:{color}" if color else role
+
+
+def _few(shares: Sequence[float]) -> int:
+    """Return how many of the first parts make up most of the whole."""
+    running = 0.0
+    for count, share in enumerate(shares, start=1):
+        running += share
+        if running >= MOST - 1e-9:
+            return count
+    return len(shares)

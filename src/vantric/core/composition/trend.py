@@ -12,6 +12,7 @@ from vantric.core.charts.chart import Chart, PanelChart
 from vantric.core.charts.references import DateMark
 from vantric.core.charts.series import Line, Pattern, Points, Series, Steps, composed
 from vantric.core.charts.settings import DEFAULT_SIZE, TrendChartSettings
+from vantric.core.composition.headlines import trend_headline
 from vantric.core.counts.provenance import named_unit
 from vantric.core.numbers.number_format import headed, one_line, readable
 from vantric.core.numbers.periods import period_start
@@ -20,6 +21,7 @@ from vantric.errors import ChartError
 
 _PLAIN = TrendChartSettings()
 #: Events on a small panel are lettered; the note says what each letter means.
+_FEW_EVENTS = 1  # on small panels, which are named there
 _LETTERS = "abcdefghijklmnopqrstuvwxyz"
 
 
@@ -45,22 +47,28 @@ def trend_panels(trend: Trend, look: TrendChartSettings = _PLAIN, *, description
             series=_series(row, look, value, signal=some_signal, partial=some_partial),
             scales=common(_highest(row)),
             title=one_line(row.category),
-            primary_title="" if trend.measure == "percent" else look.formatter.titled(value, unit),
+            primary_title="",
             primary_unit=look.style.percent_unit if trend.measure == "percent" else "",
             secondary_axis=False,
             period=trend.period,
             months=tuple(say("months").split()),
             moments=moments,
             guides=tuple(names[1:]),
+            ribbon=_ribbon(row),
             **{**look.frame_settings(), "legend": "none"},
         )
         for row in trend.rows
     ]
-    subject = readable(trend.by)
+    message = "" if look.neutral_title or look.title is not None else trend_headline(trend, look)
+    plain = headed(say("trend", subject=look.noun or readable(trend.by)))
+    shown = "" if trend.measure == "percent" else look.formatter.titled(value, unit)
+    base = look.formatter.text(trend.tally.base())
     return PanelChart(
         tuple(_titled(panel, look) for panel in panels),
-        title=headed(say("trend", subject=subject)) if look.title is None else look.title,
-        subtitle=look.formatter.text(trend.tally.base()) if look.subtitle is None else look.subtitle,
+        title=(message or plain) if look.title is None else look.title,
+        subtitle=": ".join(filter(None, (plain if message else "", shown, base)))
+        if look.subtitle is None
+        else look.subtitle,
         note=_note(trend, look, legend),
         description=" ".join(filter(None, (description, say("marked dates", dates=legend) if legend else ""))),
         legend=look.legend != "none",
@@ -95,18 +103,25 @@ def _series(
 
     points = chart.points
     series: list[Series] = [
-        steps(say("upper limit"), lambda index: points[index].upper, "line-2", 1.8, "dashed"),
-        steps(say("lower limit"), lambda index: points[index].lower, "line-2", 2.0, "dotted"),
-        steps(say("center line"), lambda index: chart.center if points[index].whole else None, "cut", 1.4, "solid"),
-        composed(Line, value, numbers(lambda index: points[index].value), (), role=colored(value, "bar")),
+        steps(say("upper limit"), lambda index: points[index].upper, "band-edge", 1.0, "solid"),
+        steps(say("lower limit"), lambda index: points[index].lower, "band-edge", 1.0, "dotted"),
+        steps(say("center line"), lambda index: chart.center if points[index].whole else None, "center", 1.0, "solid"),
+        composed(Line, value, numbers(lambda index: points[index].value), (), role=colored(value, "line")),
     ]
     if signal:
         here = numbers(lambda index: points[index].value if points[index].signals else None)
-        series.append(composed(Points, say("signal"), here, (), role=colored(say("signal"), "line")))
+        series.append(composed(Points, say("signal"), here, (), role=colored(say("signal"), "mark-1")))
     if partial:
         here = numbers(lambda index: None if points[index].whole else points[index].value)
         series.append(composed(Points, say("partial"), here, (), role=colored(say("partial"), "mark-2")))
     return tuple(series)
+
+
+def _ribbon(row: CategoryTrend) -> tuple[tuple[float, float], ...]:
+    """Return the control limits of each period, between which the panel is shaded; NaN where there are none."""
+    return tuple(
+        (math.nan, math.nan) if point.upper is None else (point.lower or 0.0, point.upper) for point in row.chart.points
+    )
 
 
 def _highest(row: CategoryTrend) -> float:
@@ -120,7 +135,7 @@ def _moments(trend: Trend, look: TrendChartSettings) -> tuple[tuple[DateMark, ..
     if len(marks) > len(_LETTERS):
         raise ChartError(f"{len(marks)} marked dates are too many; mark at most {len(_LETTERS)}")
     places = [_place(trend, mark.date) for mark in marks]
-    if len(trend.rows) == 1:  # there is room for the words themselves
+    if len(trend.rows) == 1 or len(marks) <= _FEW_EVENTS:  # there is room for the words themselves
         texts = [one_line(mark.text) or look.tongue.day(mark.date.isoformat()) for mark in marks]
         return tuple(map(DateMark, places, texts)), ""
     moments = list(map(DateMark, places, _LETTERS))

@@ -256,7 +256,7 @@ class Tally(TableResult):
         return self._of_kind().to_frame(self, percent_of=percent_of)
 
     def chart(self, **options: Unpack[TallyChartOptions]) -> Chart:
-        """Return the bars of the tally, the most frequent first, or its shares as one strip."""
+        """Return the bars of the tally, the most frequent first, or its shares as one bar."""
         chart: Chart = self._of_kind().public_chart(self, **options)
         return chart
 

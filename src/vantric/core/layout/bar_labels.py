@@ -45,15 +45,21 @@ class LabelTarget:
     reach: float = -math.inf
     end: float = -math.inf
 
-    def line(self, x: float, y: float, *, role: str = "value", ha: Side = "left", turned: bool = False) -> TextMark:
+    @property
+    def bold(self) -> bool:
+        """Whether the number is that of a bar that stands out."""
+        return self.role.partition(":")[0] == "strong"
+
+    def line(self, x: float, y: float, *, role: str = "", ha: Side = "left", turned: bool = False) -> TextMark:
         """Return the number as a line of figures."""
         return self.pen.line(
             self.label,
             x,
             y,
             self.size,
-            role,
+            role or ("value-quiet" if self.role == "quiet" else "value"),
             ha=ha,
+            bold=self.bold,
             rotation=90.0 if turned else 0.0,
             figures=True,
         )
@@ -61,7 +67,7 @@ class LabelTarget:
     @property
     def width(self) -> float:
         """The width of the number."""
-        return self.pen.width(self.label, self.size)
+        return self.pen.width(self.label, self.size, bold=self.bold)
 
     @property
     def middle(self) -> float:
@@ -79,11 +85,9 @@ LabelPlacement = Callable[[LabelTarget], Iterator[Candidate]]
 
 
 def above(target: LabelTarget) -> Iterator[Candidate]:
-    """Yield the places over a bar: a line that passes there may push the number a little aside."""
-    x, y, gap = target.middle, max(target.bar.top, target.end) + target.gap + FIGURE_DESCENT * target.size, target.gap
-    yield target.line(x, y, ha="center"), None
-    yield target.line(x - 1.6 * gap, y, ha="right"), None
-    yield target.line(x - 0.4 * gap, y + gap, ha="right"), None
+    """Yield the place over a bar."""
+    y = max(target.bar.top, target.end) + target.gap + FIGURE_DESCENT * target.size
+    yield target.line(target.middle, y, ha="center"), None
 
 
 def inside(target: LabelTarget) -> Iterator[Candidate]:
@@ -123,16 +127,9 @@ def turned_inside(target: LabelTarget) -> Iterator[Candidate]:
 
 
 def beyond(target: LabelTarget) -> Iterator[Candidate]:
-    """Yield the places behind the end of a horizontal bar."""
-    bar, gap, size = target.bar, target.gap, target.size
-    baseline = (bar.bottom + bar.top) / 2 - middle_drop(size)
-    yield target.line(max(bar.right, target.end) + gap, baseline), None
-    if bar.height < 1.4 * size:  # below would be beside the next bar
-        return
-    yield target.line(bar.right + gap, bar.bottom + FIGURE_DESCENT * size), None
-    below = bar.bottom - 0.4 * gap - FIGURE_ASCENT * size
-    yield target.line(bar.right + gap, below), None
-    yield target.line(bar.right - gap, below, ha="right"), None
+    """Yield the place behind the end of a horizontal bar."""
+    baseline = (target.bar.bottom + target.bar.top) / 2 - middle_drop(target.size)
+    yield target.line(max(target.bar.right, target.end) + target.gap, baseline), None
 
 
 def beyond_all(target: LabelTarget) -> Iterator[Candidate]:
@@ -219,7 +216,7 @@ def _part(target: LabelTarget, x: float, y: float, *, turned: bool) -> TextMark:
 
 
 def forms_of(
-    *, horizontal: bool, within: bool, turned: bool, only: str, inside_first: bool, may_inside: bool
+    *, horizontal: bool, within: bool, turned: bool, only: str, inside_first: bool, may_inside: bool, feet: bool = False
 ) -> Sequence[LabelPlacement]:
     """Return the forms that the numbers of a series may have, the best first.
 
@@ -235,9 +232,11 @@ def forms_of(
         The one place that is wanted: ``"above"``, ``"below"`` (at the foot), ``"beside"``; empty for the best.
     inside_first, may_inside
         Whether numbers are wanted inside, and whether they may be.
+    feet
+        Whether lines run over the bars: numbers are at their feet then, if they can be.
     """
     if within:
-        return [middle_level, middle_turned]
+        return [foot, middle_level, middle_turned] if feet and not horizontal else [middle_level, middle_turned]
     if horizontal:
         outer, inner, wished = (
             [beyond],
@@ -252,6 +251,8 @@ def forms_of(
         wished = {"above": outer, "below": [foot, turned_inside], "beside": [beside]}
     if only:
         return wished[only]
+    if feet and not inside_first:
+        return [*wished["below"], *outer, *inner]
     if not may_inside:
         return outer
     if inside_first:  # wanted inside: those of low bars are beyond them
@@ -296,6 +297,8 @@ class LabeledBars:
         Whether a label that finds no place in the form of the others may have another one.
     ends
         Where the interval of each bar ends: numbers beyond a bar are beyond that.
+    feet
+        Whether numbers are wanted at the feet of the bars, as lines run over these.
     behind
         (bar, owner, role) of what is behind each bar: a label may be there over its own bar.
     """
@@ -313,6 +316,7 @@ class LabeledBars:
     alone: bool = False
     other_forms: bool = False
     ends: Sequence[float] = ()
+    feet: bool = False
     behind: Sequence[Sequence[tuple[Box, object, str]]] = ()
 
     def order(self) -> list[int]:
@@ -345,6 +349,7 @@ def bar_labels(
         only=bars.only,
         inside_first=bars.inside[1],
         may_inside=bars.inside[0],
+        feet=bars.feet,
     )
     placed_labels = _best(placements, targets, bars, places, sizes, horizontal=horizontal)
     for number, target in targets.items() if bars.other_forms else ():

@@ -13,6 +13,7 @@ from vantric.core.layout.plan import TextMark
 from vantric.core.layout.text_layout import (
     ASCENT,
     DESCENT,
+    SMALLEST_SHARE,
     Sizes,
     TextWriter,
     broken,
@@ -27,13 +28,14 @@ if TYPE_CHECKING:
     from vantric.core.numbers.amounts import Floats
 
 #: A label of more lines is read less easily than a slanted one.
-_MOST_LINES = 4
+_MOST_LINES = 3
+#: Pixels between the names of neighbors.
+_BETWEEN = 6.0
 _WIDE_SLOT = 88.0  # pixels of a 1280 x 800 picture
 _MOST_HEIGHT = 0.3  # of the picture
 _LONGEST = 120  # signs looked at; more never fit
-#: Degrees: the steepest that is read without turning the head.
-_SLANT = 45.0
-SMALLEST_LETTERS = 8 * 100 / 72  # pixels: 8 points at a hundred pixels to an inch
+#: Degrees: less steep than this would take more width.
+_SLANT = 40.0
 
 
 @dataclass(frozen=True)
@@ -46,33 +48,44 @@ class CategoryLabels:
     height: float
     size: float
 
-    def marks(self, centers: Floats, top: float, writer: TextWriter) -> list[TextMark]:
-        """Return the labels with their upper ends at height `top`."""
+    def marks(
+        self, centers: Floats, top: float, writer: TextWriter, written: Sequence[tuple[str, bool]] = ()
+    ) -> list[TextMark]:
+        """Return the labels with their upper ends at height `top`; `written` has the role of each."""
         size = self.size
         if self.rotation:
-            return self._turned(centers, top, size, writer)
+            return self._turned(centers, top, size, writer, written)
         return [
-            writer.line(line, x, top - ASCENT * size - row * line_height(size), size, "category", ha="center")
-            for x, lines in zip(centers.tolist(), self.lines, strict=True)
+            writer.line(
+                line, x, top - ASCENT * size - row * line_height(size), size, _role(written, place), ha="center"
+            )
+            for place, (x, lines) in enumerate(zip(centers.tolist(), self.lines, strict=True))
             for row, line in enumerate(lines)
         ]
 
-    def _turned(self, centers: Floats, top: float, size: float, writer: TextWriter) -> list[TextMark]:
+    def _turned(
+        self, centers: Floats, top: float, size: float, writer: TextWriter, written: Sequence[tuple[str, bool]]
+    ) -> list[TextMark]:
         """Let each label end under its bar; its middle line points at the bar's center."""
         turn = math.radians(self.rotation)
         middle = (ASCENT - DESCENT) / 2 * size
         shift, drop = middle * math.sin(turn), ASCENT * size * math.cos(turn)
         return [
-            writer.line(lines[0], x + shift, top - drop, size, "category", ha="right", rotation=self.rotation)
+            writer.line(
+                lines[0], x + shift, top - drop, size, _role(written, place), ha="right", rotation=self.rotation
+            )
             for place, (x, lines) in enumerate(zip(centers.tolist(), self.lines, strict=True))
             if place % self.stride == 0 and lines and lines[0]
         ]
 
 
+def _role(written: Sequence[tuple[str, bool]], place: int) -> str:
+    return written[place][0] if written else "category"
+
+
 def letter_sizes(sizes: Sizes) -> list[float]:
     """Return the sizes that names may have, the largest first: none smaller than can be read."""
-    least = min(sizes.label, SMALLEST_LETTERS)
-    return [max(least, share * sizes.label) for share in (1.0, 0.93, 0.86, 0.79, 0.72)]
+    return [share * sizes.label for share in (1.0, 0.94, 0.88, SMALLEST_SHARE)]
 
 
 def set_labels(
@@ -98,11 +111,14 @@ def set_labels(
 def _level(labels: Sequence[str], slot: float, sizes: Sizes, writer: TextWriter) -> CategoryLabels | None:
     """Return level labels in as many lines as they need; None if they need too many."""
     for size in letter_sizes(sizes):
-        if slot >= 1.6 * line_height(size) and (lines := _wrapped_all(labels, slot - sizes.px(8), size, writer)):
+        if slot < 1.6 * line_height(size):
+            continue
+        lines = _wrapped_all(labels, slot - _BETWEEN, size, writer) or _wrapped_beside(labels, slot, size, writer)
+        if lines:
             return _in_lines(lines, size)
     if slot >= sizes.px(_WIDE_SLOT):
         size = sizes.label
-        room = slot - sizes.px(8)
+        room = slot - _BETWEEN
         return _in_lines(tuple(broken(label, size, False, room, _MOST_LINES, writer.measure) for label in labels), size)
     return None
 
@@ -150,7 +166,19 @@ def _wrapped_all(
     return tuple(every)
 
 
-_MOST_WIDTH = 0.3  # of the picture, beside a horizontal chart
+def _wrapped_beside(
+    labels: Sequence[str], slot: float, size: float, writer: TextWriter
+) -> tuple[tuple[str, ...], ...] | None:
+    """Return names in lines of which some are wider than a slot, where neighbors are apart all the same."""
+    lines = _wrapped_all(labels, slot + _BETWEEN, size, writer)
+    if lines is None:
+        return None
+    widths = [max(writer.width(line, size) for line in rows) for rows in lines]
+    apart = all((width + after) / 2 + _BETWEEN <= slot for width, after in pairwise(widths))
+    return lines if apart and max(widths[0], widths[-1]) <= slot else None
+
+
+MOST_BESIDE = 0.3  # of the picture, beside a horizontal chart
 
 
 @dataclass(frozen=True)
@@ -162,7 +190,9 @@ class SideLabels:
     width: float
     size: float
 
-    def marks(self, centers: Floats, right: float, writer: TextWriter) -> list[TextMark]:
+    def marks(
+        self, centers: Floats, right: float, writer: TextWriter, written: Sequence[tuple[str, bool]] = ()
+    ) -> list[TextMark]:
         """Return the labels with their right ends at `right`, each about the middle of its bar."""
         step, marks = line_height(self.size), []
         for place, (y, lines) in enumerate(zip(centers.tolist(), self.lines, strict=True)):
@@ -170,30 +200,38 @@ class SideLabels:
                 continue
             top = y + (len(lines) - 1) * step / 2
             marks += [
-                writer.middle(line, right, top - row * step, self.size, "category", ha="right")
+                writer.middle(
+                    line,
+                    right,
+                    top - row * step,
+                    self.size,
+                    _role(written, place),
+                    ha="right",
+                    bold=bool(written) and written[place][1],
+                )
                 for row, line in enumerate(lines)
                 if line
             ]
         return marks
 
 
-def set_side_labels(labels: Sequence[str], slot: float, width: float, sizes: Sizes, writer: TextWriter) -> SideLabels:
+def set_side_labels(
+    labels: Sequence[str], slot: float, width: float, sizes: Sizes, writer: TextWriter, *, bold: bool = False
+) -> SideLabels:
     """Choose how the labels beside a horizontal chart are set, `slot` apart in a picture of the given width.
 
     They are broken into as many lines as their bars are high, no wider than three tenths of the picture, in smaller
     letters where bars are low; where bars are lower than even those, every second, third ... is left out.
     """
-    room, every = _MOST_WIDTH * width, letter_sizes(sizes)
+    room, every = MOST_BESIDE * width, letter_sizes(sizes)
     size = next((value for value in every if text_height(value) + 1 <= slot), every[-1])
     stride = max(1, math.ceil((text_height(size) + 1) / slot))
     most = max(1, min(_MOST_LINES, math.floor((slot - sizes.px(4) - text_height(size)) / line_height(size)) + 1))
     lines = tuple(
-        broken(one_line(label, longest=_LONGEST), size, False, room, most, writer.measure)
-        if place % stride == 0
-        else ()
+        broken(one_line(label, longest=_LONGEST), size, bold, room, most, writer.measure) if place % stride == 0 else ()
         for place, label in enumerate(labels)
     )
-    widest = max(writer.width(line, size) for rows in lines for line in rows)
+    widest = max(writer.width(line, size, bold=bold) for rows in lines for line in rows)
     return SideLabels(lines, stride, widest, size)
 
 
@@ -237,13 +275,15 @@ class PeriodLabels:
     height: float
     size: float
 
-    def marks(self, centers: Floats, top: float, writer: TextWriter) -> list[TextMark]:
-        """Return the labels with their upper ends at height `top`."""
+    def marks(
+        self, centers: Floats, top: float, writer: TextWriter, written: Sequence[tuple[str, bool]] = ()
+    ) -> list[TextMark]:
+        """Return the labels with their upper ends at height `top`; the lower row is quiet."""
         size = self.size
-        rows = ((self.fine, 0.0), (self.coarse, line_height(size)))
+        rows = ((self.fine, 0.0, "category"), (self.coarse, line_height(size), "category-quiet"))
         return [
-            writer.line(text, float(centers[index]), top - ASCENT * size - drop, size, "category", ha="center")
-            for row, drop in rows
+            writer.line(text, float(centers[index]), top - ASCENT * size - drop, size, role, ha="center")
+            for row, drop, role in rows
             for index, text in row
         ]
 

@@ -10,8 +10,21 @@ import numpy as np
 from vantric.core.axes import Scale, ScalePair
 from vantric.core.charts.chart import Chart
 from vantric.core.charts.series import FROM_ZERO
+from vantric.core.layout.axis_heads import (
+    ClassHead,
+    HeadPart,
+    brackets,
+    class_heads,
+    class_texts,
+    head_parts,
+    parts_width,
+    set_parts,
+    side_texts,
+    side_width,
+)
 from vantric.core.layout.category_labels import (
     MONTHS,
+    MOST_BESIDE,
     CategoryLabels,
     PeriodLabels,
     SideLabels,
@@ -21,10 +34,10 @@ from vantric.core.layout.category_labels import (
     side_period_labels,
 )
 from vantric.core.layout.legend import Legend, ends_width, legend, legend_width
-from vantric.core.layout.plan import Box, LeftOut, PathMark, TextMark
-from vantric.core.layout.text_layout import ASCENT, DESCENT, Sizes, TextWriter, line_height, text_height
-from vantric.core.layout.titles import PlotArea, head, note_line, rule, title_beside, title_under
-from vantric.core.numbers.number_format import NumberStyle, with_unit
+from vantric.core.layout.plan import Box, LeftOut, PathMark, TextMark, point_role
+from vantric.core.layout.text_layout import ASCENT, DESCENT, Sizes, TextWriter, fitted, line_height, text_height
+from vantric.core.layout.titles import PlotArea, head, note_line, rule, title_under
+from vantric.core.numbers.number_format import NumberStyle, one_line, text_line, with_unit
 from vantric.errors import ChartError
 
 
@@ -42,17 +55,20 @@ class ValueAxis:
         (value, text, role) of what is marked beside them: the total, the cutoffs.
     primary
         Whether it is to the left, or under a horizontal chart; else on the other side.
+    role
+        What its numbers are: those of one line have its color.
     """
 
     scale: Scale
     texts: tuple[str, ...]
     special: tuple[tuple[float, str, str], ...]
     primary: bool
+    role: str = "tick"
 
     def widest(self, sizes: Sizes, writer: TextWriter) -> float:
         """Return the width of the widest text."""
-        ticks = (writer.width(text, sizes.label) for text in self.texts)
-        marked = (writer.width(text, sizes.label, bold=True) for _, text, _ in self.special)
+        ticks = (writer.width(text, sizes.tick) for text in self.texts)
+        marked = (writer.width(text, sizes.tick, bold=True) for _, text, _ in self.special)
         return max([*ticks, *marked], default=0.0)
 
 
@@ -62,10 +78,20 @@ def value_axes(chart: Chart, scales: ScalePair) -> tuple[ValueAxis, ValueAxis | 
     cuts = tuple((cut.value, cut.level_text, "cut-text") for cut in chart.cuts)
     if not chart.secondary_axis:
         return _axis(scales.primary, chart.style, chart.primary_unit, (*total, *cuts), primary=True), None
+    secondary = _axis(scales.secondary, chart.secondary_style, chart.secondary_unit, cuts, primary=False)
     return (
         _axis(scales.primary, chart.style, chart.primary_unit, total, primary=True),
-        _axis(scales.secondary, chart.secondary_style, chart.secondary_unit, cuts, primary=False),
+        replace(secondary, role=_secondary_role(chart)),
     )
+
+
+def _secondary_role(chart: Chart) -> str:
+    """Return what the numbers of the secondary axis are: those of one line have its color."""
+    if chart.is_cumulative:
+        return "axis-line"
+    own = [series for series in chart.series if series.secondary]
+    lines = len(own) == 1 and own[0].kind not in ("bars", "area")
+    return point_role(own[0].role, "-value") if lines else "tick"
 
 
 def _axis(
@@ -76,8 +102,15 @@ def _axis(
     if scale.kind == "log":  # each in its own decimals: of several decades the smallest has many
         texts = tuple(with_unit(style.amounts([tick], most_decimals=9)[0], unit) for tick in ticks)
     else:
-        texts = tuple(with_unit(text, unit) for text in style.amounts(ticks, most_decimals=9))
+        texts = tuple(with_unit(text, unit) for text in _tick_texts(ticks, style))
     return ValueAxis(scale, texts, special, primary)
+
+
+def _tick_texts(ticks: list[float], style: NumberStyle) -> list[str]:
+    """Return the numbers at ticks: in thousands or more where that loses nothing."""
+    exact = style.amounts(ticks, most_decimals=9)
+    short = style.short(ticks)
+    return short if len(set(short)) == len(short) and style.is_exact(ticks) else exact
 
 
 def axis_texts(axis: ValueAxis, field: PlotArea, sizes: Sizes, writer: TextWriter) -> tuple[list[TextMark], list[bool]]:
@@ -90,7 +123,7 @@ def axis_texts(axis: ValueAxis, field: PlotArea, sizes: Sizes, writer: TextWrite
             text_marks.append(mark)
     hidden = []
     for value, text in zip(axis.scale.ticks, axis.texts, strict=True):
-        mark = _text(axis, field, value, text, "tick", sizes, writer)
+        mark = _text(axis, field, value, text, axis.role, sizes, writer)
         hidden.append(any(_near(mark.box, other.box, field, sizes) for other in text_marks))
         if not hidden[-1]:
             text_marks.append(mark)
@@ -105,50 +138,49 @@ def _near(box: Box, other: Box, field: PlotArea, sizes: Sizes) -> bool:
 def _text(
     axis: ValueAxis, field: PlotArea, value: float, text: str, role: str, sizes: Sizes, writer: TextWriter
 ) -> TextMark:
-    size, gap, bold = sizes.label, sizes.px(9), role != "tick"
+    size, gap, bold = sizes.tick, sizes.px(7), role in ("total", "cut-text")
     position, frame = float(field.up(axis.scale.fraction(value))), field.frame
     if field.horizontal:
         y = frame.bottom - gap - ASCENT * size if axis.primary else frame.top + gap + DESCENT * size
         return writer.line(text, position, y, size, role, ha="center", bold=bold)
     if axis.primary:
-        return writer.middle(text, frame.left - gap, position, size, role, ha="right", bold=bold)
+        return writer.middle(text, frame.left - gap - sizes.px(2), position, size, role, ha="right", bold=bold)
     return writer.middle(text, frame.right + gap, position, size, role, bold=bold)
 
 
 def axis_rules(
     chart: Chart, axes: tuple[ValueAxis, ValueAxis | None], hidden: list[bool], field: PlotArea, sizes: Sizes
 ) -> list[PathMark]:
-    """Return the one grid, the lines of all axes, their ticks and the total's, and zero where values are below it.
+    """Return the one grid, the ticks of the other axis, the baseline, and zero where values are below it.
 
     Ticks of the primary whose labels are hidden are not drawn.
     """
     primary, secondary = axes
-    tick, rules = sizes.px(5), []
+    tick, rules = sizes.px(4), []
     leading = {"primary": primary, "secondary": secondary or primary}.get(chart.grid_side)
     if leading:
-        # The grid line at the lower end would lie on the axis.
+        # The grid line at the lower end would lie on the baseline.
         ticks = (value for value in leading.scale.ticks if value > leading.scale.lower)
         rules += [_across(field, leading, value, "grid") for value in ticks]
     rules += _zeros(chart, axes, field)
-    if secondary:
+    shared = chart.scales.shared_ticks and leading is not None
+    if secondary and leading is not secondary and not shared:
         rules += [_tick(field, secondary, value, tick, "axis") for value in secondary.scale.ticks]
-    rules += [
-        _tick(field, primary, value, tick, "axis")
-        for value, hide in zip(primary.scale.ticks, hidden, strict=True)
-        if not hide
-    ]
+    if leading is not primary and not shared:
+        rules += [
+            _tick(field, primary, value, tick, "axis")
+            for value, hide in zip(primary.scale.ticks, hidden, strict=True)
+            if not hide
+        ]
     for axis in (primary, secondary):
-        rules += [_tick(field, axis, value, 0.55 * tick, "axis") for value in axis.scale.minor] if axis else []
+        rules += [_tick(field, axis, value, 0.75 * tick, "axis") for value in axis.scale.minor] if axis else []
     if chart.total_text:
-        rules.append(_tick(field, primary, chart.total, 1.4 * tick, "total-tick"))
+        rules.append(_tick(field, primary, chart.total, tick, "total-tick"))
     left, bottom, right, top = field.frame
-    rules.append(rule(left, bottom, left, top, "axis"))
     # Drawn last, over the feet of the bars.
-    rules.append(rule(left, bottom, right, bottom, "axis"))
-    if secondary:
-        rules.append(
-            rule(left, top, right, top, "axis") if field.horizontal else rule(right, bottom, right, top, "axis")
-        )
+    rules.append(
+        rule(left, bottom, left, top, "baseline") if field.horizontal else rule(left, bottom, right, bottom, "baseline")
+    )
     return rules
 
 
@@ -231,77 +263,203 @@ def lay_out(context: LayoutContext, *, remark: str = "") -> FrameLayout:
     chart, sizes, writer = context.chart, context.sizes, context.pen
     width, height = context.size
     axes = value_axes(chart, context.scales)
-    margin = sizes.px(24)
+    margin = sizes.margin
     # From the outside inward: each step takes its part of what is left.
-    heads, below_head = head(chart, width - 2 * margin, height - sizes.px(18), margin, sizes, writer)
+    heads, below_head = head(chart, width - 2 * margin, height - margin + sizes.px(4), margin, sizes, writer)
     notes, above_note = note_line(chart, width, sizes, writer)
     column = chart.legend in ("left", "right")
     beside = _beside(context)
     left, right = (beside, 0.0) if chart.legend == "left" else (0.0, beside)
-    room = _Margins(margin + left, margin + right, above_note, height - below_head + sizes.px(10))
-    room = _horizontal_room(context, axes, room) if chart.horizontal else _upright_room(context, axes, room)
-    _check(context, room)
-    key = _legend(context, room, remark, below_head, column=column)
+    room = _Margins(margin + left, margin + right, above_note, height - below_head)
+    room = _side_room(context, axes, room)
+    parts = _head_parts(context, room)
+    listed = chart.legend == "below" or (chart.legend == "above" and parts is None)
+    key = Legend.nothing()
+    if listed or column or remark:
+        key = _legend(context, room, remark, below_head, column=column)
     # The legend needs a width to be wrapped in, and its height decides where it begins: so it is laid out twice.
     if chart.legend == "below":
         room = replace(room, bottom=room.bottom + key.height + (sizes.px(8) if key.height else 0))
         key = _legend(context, room, remark, above_note + key.height + sizes.px(2), column=False)
-    elif not column:
-        room = replace(room, top=room.top + key.height + (sizes.px(8) if key.height else 0))
+    elif not column and key.texts:
+        room = replace(room, top=room.top + key.height + sizes.px(2))
+    if parts is None:
+        parts = head_parts(replace(chart, legend="none"))
+    room, above = _heads_room(context, room, parts)
+    _check(context, room)
     if chart.horizontal:
         room, labels = _with_side_labels(context, room)
         field = _field(context, room)
-        marks = labels.marks(field.centers(), field.frame.left - sizes.px(9), writer)
+        marks = labels.marks(field.centers(), field.frame.left - sizes.px(8), writer, _written(chart))
         stride = labels.stride
     else:
-        # Names at the ends of lines stand right of the frame.
-        room = replace(room, after=ends_width(chart, width, sizes, writer))
         flat = _labels(context, room) if chart.category_labels else None
-        under = flat.height + 1.5 * sizes.px(8) if flat else 0.0
+        under = flat.height + sizes.px(8) if flat else 0.0
         room = replace(room, bottom=room.bottom + under)
         field = _field(context, room)
-        marks = flat.marks(field.centers(), field.frame.bottom - sizes.px(8), writer) if flat else []
+        marks = flat.marks(field.centers(), field.frame.bottom - sizes.px(6), writer, _written(chart)) if flat else []
         stride = flat.stride if isinstance(flat, CategoryLabels) else 1
     written, hidden = axis_texts(axes[0], field, sizes, writer)
     other = axis_texts(axes[1], field, sizes, writer)[0] if axes[1] else []
-    titles = _titles(context, field, above_note + (key.height + sizes.px(8) if chart.legend == "below" else 0), axes)
-    texts = (*heads, *written, *other, *titles, *marks, *notes, *key.texts)
+    titles = _titles(context, field, above_note + (key.height + sizes.px(8) if chart.legend == "below" else 0))
+    named = _head_marks(context, field, parts, above)
+    texts = (*heads, *written, *other, *titles, *marks, *notes, *key.texts, *named.texts)
     # Thinned labels are reported by name; of periods everybody can tell them.
     lacking = tuple(name for place, name in enumerate(chart.categories) if place % stride)
     missing: tuple[LeftOut, ...] = (
         (LeftOut("", lacking),) if lacking and chart.category_labels and not chart.period else ()
     )
     missing += (LeftOut("legend", key.left_out),) if key.left_out else ()
-    return FrameLayout(field, texts, tuple(axis_rules(chart, axes, hidden, field, sizes)), key, missing)
+    rules = [*axis_rules(chart, axes, hidden, field, sizes), *_class_rules(chart, field, sizes, margin, width)]
+    return FrameLayout(field, texts, tuple(rules), key.joined(named), missing)
 
 
-def _upright_room(context: LayoutContext, axes: tuple[ValueAxis, ValueAxis | None], room: _Margins) -> _Margins:
-    """Add the value axes to the left and right, and the title of the category axis below."""
+def _written(chart: Chart) -> tuple[tuple[str, bool], ...]:
+    """Return the role of each category's name, and whether it is bold: the vital few stand out; empty for all alike."""
+    if not chart.classes:
+        return ()
+    few = {place for mark in chart.classes if mark.rank == 1 for place in range(mark.start, mark.end)}
+    rest = {place for mark in chart.classes if not mark.rank for place in range(mark.start, mark.end)}
+    return tuple(
+        ("category-quiet" if place in rest else "category", place in few and chart.horizontal)
+        for place in range(len(chart.categories))
+    )
+
+
+def _side_room(context: LayoutContext, axes: tuple[ValueAxis, ValueAxis | None], room: _Margins) -> _Margins:
+    """Add what stands to the left and right of the frame, and below it: the value axes, names at the line ends."""
     sizes, writer, chart = context.sizes, context.pen, context.chart
-    title = text_height(sizes.axis_title) + sizes.px(12)
-    ticks = sizes.px(8 - 6)
-    left = room.left + ticks + axes[0].widest(sizes, writer) + (title if chart.primary_title else sizes.px(6))
-    right = room.right
-    if axes[1]:
-        right += ticks + axes[1].widest(sizes, writer) + (title if chart.secondary_title else sizes.px(6))
-    below = line_height(sizes.axis_title) + sizes.px(4) if chart.category_title else 0.0
-    return replace(room, left=left, right=right, bottom=room.bottom + below)
-
-
-def _horizontal_room(context: LayoutContext, axes: tuple[ValueAxis, ValueAxis | None], room: _Margins) -> _Margins:
-    """Add the value axes below and above, and the title of the category axis to the left."""
-    sizes, writer, chart = context.sizes, context.pen, context.chart
-    ticks = sizes.px(9) + text_height(sizes.label)
-    title = line_height(sizes.axis_title) + sizes.px(4)
-    bottom = room.bottom + ticks + sizes.px(4) + (title if chart.primary_title else 0.0)
-    top = room.top + (ticks + (title if chart.secondary_title else 0.0) if axes[1] else 0.0)
-    left = room.left + (text_height(sizes.axis_title) + sizes.px(4) if chart.category_title else 0.0)
+    under = line_height(sizes.axis_title) + sizes.px(4) if chart.category_title and not chart.horizontal else 0.0
+    if not chart.horizontal:
+        left = room.left + axes[0].widest(sizes, writer) + sizes.px(9)
+        right = room.right + (axes[1].widest(sizes, writer) + sizes.px(7) if axes[1] else 0.0)
+        after = ends_width(chart, context.size[0], sizes, writer)
+        return replace(room, left=left, right=right, bottom=room.bottom + under, after=after)
+    bottom = room.bottom + sizes.px(9) + text_height(sizes.tick)
+    if not _beside_ticks(context, axes):
+        bottom += line_height(sizes.tick)
     widest = max(axis.widest(sizes, writer) for axis in axes if axis)
-    at_end = any(axis.scale.fraction(axis.scale.ticks[-1:]) > _AT_END for axis in axes if axis)
+    at_end = any(axis.scale.fraction(axis.scale.ticks[-1:]) > _AT_END for axis in axes if axis) or chart.total_text
     # The last number is centered at its tick and may reach over the end of the axis.
-    beyond = widest / 2 + (sizes.px(6) if at_end else -sizes.px(10))
-    right = max(room.right, beyond)
-    return _Margins(left, right, bottom, top)
+    beyond = widest / 2 + (sizes.px(4) if at_end else -sizes.px(10))
+    classes = side_width(chart, sizes, writer)
+    return replace(room, right=max(room.right + classes, beyond), bottom=bottom)
+
+
+def _beside_ticks(context: LayoutContext, axes: tuple[ValueAxis, ValueAxis | None]) -> bool:
+    """Whether the title of the lower axis of a horizontal chart has room beside its first number."""
+    chart, sizes, writer = context.chart, context.sizes, context.pen
+    names = [one_line(name, longest=80) for name in chart.categories] if chart.category_labels else [""]
+    widest = max(writer.width(name, sizes.label) for name in names)
+    room = min(widest, MOST_BESIDE * context.size[0]) - sizes.px(8) - writer.width(axes[0].texts[0], sizes.tick) / 2
+    text = " ".join(part.text for part in head_parts(chart)[0] if part.entry is None)
+    return writer.width(text, sizes.tick, bold=True) <= room
+
+
+_Parts = tuple[list[HeadPart], list[HeadPart]]
+
+
+def _head_parts(context: LayoutContext, room: _Margins) -> _Parts | None:
+    """Return the names above the axes; None if they do not fit into a row, and a legend must say what is what."""
+    chart, sizes, writer = context.chart, context.sizes, context.pen
+    parts = head_parts(chart)
+    widths = [parts_width(side, sizes, writer) for side in parts]
+    free = (
+        context.size[0] - room.left - room.right - 2 * sizes.margin
+        if chart.horizontal
+        else context.size[0] - 2 * sizes.margin
+    )
+    if chart.legend != "above":
+        return parts
+    fits = max(widths) <= free if chart.horizontal else sum(widths) + sizes.px(40) <= free
+    return parts if fits else None
+
+
+@dataclass(frozen=True)
+class _Above:
+    """What is written above the frame of a vertical chart, and how high: rows of names and of classes."""
+
+    names: float = 0.0
+    classes: float = 0.0
+    heads: tuple[ClassHead, ...] = ()
+
+
+def _heads_room(context: LayoutContext, room: _Margins, parts: _Parts) -> tuple[_Margins, _Above]:
+    """Add the rows above the frame: names of axes, classes, and the numbers of a horizontal secondary axis."""
+    chart, sizes, writer = context.chart, context.sizes, context.pen
+    height, row = context.size[1], 1.45 * sizes.axis_title
+    y = height - room.top
+    y -= sizes.px(10)
+    if chart.horizontal:
+        names = 0.0
+        if _upper(parts):
+            y -= ASCENT * sizes.axis_title
+            names = y
+            y -= DESCENT * sizes.axis_title + sizes.px(4)
+        if chart.secondary_axis:
+            y -= text_height(sizes.tick) + sizes.px(7)
+        return replace(room, top=height - y + sizes.px(2)), _Above(names)
+    left, right = sizes.margin, context.size[0] - sizes.margin
+    frame = Box(room.left, 0.0, context.size[0] - room.right, 1.0)
+    field = PlotArea(frame, len(chart.categories), False, room.after)
+    heads, rows = None, 0
+    if chart.classes:
+        start = left + parts_width(parts[0], sizes, writer) + sizes.px(16) if parts[0] else room.left
+        end = right - parts_width(parts[1], sizes, writer) - sizes.px(16) if parts[1] else right
+        heads = class_heads(chart.classes, field, max(start, room.left), end, sizes, writer)
+        if heads is None:
+            rows, heads = 1, class_heads(chart.classes, field, room.left, right, sizes, writer)
+    names = y - ASCENT * sizes.axis_title if parts[0] or parts[1] or chart.classes else 0.0
+    classes = names - rows * row
+    y = (classes if names else y) - sizes.px(19 if chart.classes else 13)
+    return replace(room, top=height - y), _Above(names, classes, tuple(heads or ()))
+
+
+def _head_marks(context: LayoutContext, field: PlotArea, parts: _Parts, above: _Above) -> Legend:
+    """Return the names above the axes where they are."""
+    chart, sizes, writer, frame = context.chart, context.sizes, context.pen, field.frame
+    width, margin = context.size[0], sizes.margin
+    if chart.horizontal:
+        key = Legend.nothing()
+        upper = _upper(parts)
+        if upper:
+            key = set_parts(upper, frame.left, width - margin, above.names, sizes, writer)
+        named = [part for part in parts[0] if part not in upper]
+        fits = _beside_ticks(context, value_axes(chart, context.scales))
+        text = " ".join(part.text for part in named)
+        texts = _foot_title(text, field, sizes, writer, fits=fits) if named else []
+        side = side_texts(chart, field, sizes, writer)
+        return key.joined(Legend.of_texts((*texts, *side)))
+    key = set_parts(parts[0], margin, width - margin, above.names, sizes, writer) if parts[0] else Legend.nothing()
+    if parts[1]:
+        start = max(margin, width - margin - parts_width(parts[1], sizes, writer))
+        key = key.joined(set_parts(parts[1], start, width - margin, above.names, sizes, writer))
+    return key.joined(Legend.of_texts(tuple(class_texts(above.heads, above.classes, sizes, writer))))
+
+
+def _upper(parts: _Parts) -> list[HeadPart]:
+    """Return what stands above a horizontal chart: the name of the upper axis, and whatever has a sample."""
+    return [*parts[1], *(part for part in parts[0] if part.entry is not None)]
+
+
+def _foot_title(text: str, field: PlotArea, sizes: Sizes, writer: TextWriter, *, fits: bool) -> list[TextMark]:
+    """Return the title of the lower axis of a horizontal chart: before its first number, or below the middle."""
+    size, frame = sizes.tick, field.frame
+    y = frame.bottom - sizes.px(7) - ASCENT * size
+    if fits:
+        return [writer.line(text, frame.left - sizes.px(8), y, size, "axis-title", ha="right", bold=True)]
+    line = fitted(text_line(text), size, True, frame.right - frame.left, writer.measure)
+    return [writer.line(line, frame.left, y - line_height(size), size, "axis-title", bold=True)]
+
+
+def _class_rules(chart: Chart, field: PlotArea, sizes: Sizes, margin: float, width: float) -> list[PathMark]:
+    """Return the brackets of classes; beside horizontal bars a line parts them."""
+    marks = brackets(chart.classes, field, sizes)
+    if field.horizontal:
+        for mark in chart.classes[1:]:
+            y = float(field.along(mark.start))
+            marks.append(rule(margin, y, width - margin, y, "row"))
+    return marks
 
 
 def _with_side_labels(context: LayoutContext, room: _Margins) -> tuple[_Margins, SideLabels]:
@@ -315,8 +473,8 @@ def _with_side_labels(context: LayoutContext, room: _Margins) -> tuple[_Margins,
         names = side_period_labels(names, chart.period, chart.months or MONTHS)
     if not chart.category_labels:
         return room, SideLabels(((),) * len(names), 1, 0.0, sizes.label)
-    labels = set_side_labels(names, slot, context.size[0], sizes, context.pen)
-    return replace(room, left=room.left + labels.width + sizes.px(9)), labels
+    labels = set_side_labels(names, slot, context.size[0], sizes, context.pen, bold=bool(chart.classes))
+    return replace(room, left=room.left + labels.width + sizes.px(8)), labels
 
 
 def _labels(context: LayoutContext, room: _Margins) -> CategoryLabels | PeriodLabels:
@@ -335,11 +493,11 @@ def _beside(context: LayoutContext) -> float:
     """Return the width of a legend beside the frame, with its margin."""
     if context.chart.legend not in ("left", "right"):
         return 0.0
-    return legend_width(context.chart, context.size[0], context.sizes, context.pen) + context.sizes.px(24)
+    return legend_width(context.chart, context.size[0], context.sizes, context.pen) + context.sizes.margin
 
 
 def _legend(context: LayoutContext, room: _Margins, remark: str, top: float, *, column: bool) -> Legend:
-    width, sizes, margin = context.size[0], context.sizes, context.sizes.px(24)
+    width, sizes, margin = context.size[0], context.sizes, context.sizes.margin
     if column:
         beside = _beside(context)
         left = margin if context.chart.legend == "left" else width - beside
@@ -350,27 +508,16 @@ def _legend(context: LayoutContext, room: _Margins, remark: str, top: float, *, 
     return legend(context.chart, start, width - room.right, top - gap, sizes, context.pen, extra=remark)
 
 
-def _titles(
-    context: LayoutContext, field: PlotArea, above_note: float, axes: tuple[ValueAxis, ValueAxis | None]
-) -> list[TextMark]:
-    """Return the titles of the three axes."""
+def _titles(context: LayoutContext, field: PlotArea, above_note: float) -> list[TextMark]:
+    """Return the title of the category axis."""
     chart, sizes, writer, frame = context.chart, context.sizes, context.pen, field.frame
-    inset, beside = sizes.px(18) + ASCENT * sizes.axis_title, _beside(context)
-    left = inset + (beside if chart.legend == "left" else 0.0)
-    if chart.horizontal:
-        ticks = sizes.px(9) + text_height(sizes.label)
-        titles = title_under(chart.primary_title, frame.left, frame.right, above_note, sizes, writer)
-        titles += title_beside(chart.category_title, left, frame.bottom, frame.top, sizes, writer, rotation=90.0)
-        if axes[1]:
-            over = frame.top + ticks + sizes.px(3)
-            titles += title_under(chart.secondary_title, frame.left, frame.right, over, sizes, writer)
-        return titles
-    titles = title_under(chart.category_title, frame.left, frame.right, above_note, sizes, writer)
-    titles += title_beside(chart.primary_title, left, frame.bottom, frame.top, sizes, writer, rotation=90.0)
-    if axes[1]:
-        x = context.size[0] - inset - (beside if chart.legend == "right" else 0.0)
-        titles += title_beside(chart.secondary_title, x, frame.bottom, frame.top, sizes, writer, rotation=270.0)
-    return titles
+    if not chart.horizontal:
+        return title_under(chart.category_title, frame.left, frame.right, above_note, sizes, writer)
+    if not chart.category_title:
+        return []
+    y = frame.top + sizes.px(7)
+    text = fitted(text_line(chart.category_title), sizes.axis_title, True, frame.left - sizes.margin, writer.measure)
+    return [writer.line(text, frame.left - sizes.px(8), y, sizes.axis_title, "axis-title", ha="right", bold=True)]
 
 
 def _field(context: LayoutContext, room: _Margins) -> PlotArea:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 from typing import TYPE_CHECKING, Any
 
@@ -167,11 +167,10 @@ _GAP = 2.0  # pixels between a leader and its label
 
 @dataclass(frozen=True)
 class PlacedLabel:
-    """A label in its place, the line that leads to it where it is apart, whether it has a plate, and whose it is."""
+    """A label in its place, the line that leads to it where it is apart, and whose it is."""
 
     text: TextMark
     leader: PathMark | None = None
-    plate: bool = False
     number: int = -1
 
 
@@ -205,4 +204,4 @@ def shifted(mark: TextMark, dx: float, dy: float) -> TextMark:
     """Return a text moved by so much."""
     left, bottom, right, top = mark.box
     box = Box(left + dx, bottom + dy, right + dx, top + dy)
-    return TextMark(mark.text, mark.x + dx, mark.y + dy, mark.size, mark.role, mark.ha, mark.bold, mark.rotation, box)
+    return replace(mark, x=mark.x + dx, y=mark.y + dy, box=box)

@@ -18,7 +18,6 @@ from vantric.core.layout.mark_labels import (
     LineEnds,
     PointLabels,
     cut_rules,
-    cut_text,
     point_labels,
     reference_rules,
     reference_text,
@@ -42,7 +41,7 @@ def moment_rules(chart: Chart, field: PlotArea) -> list[PathMark]:
             if field.horizontal
             else (position, frame.bottom, position, frame.top)
         )
-        marks.append(rule(*ends, "reference"))
+        marks.append(rule(*ends, "moment"))
     return marks
 
 
@@ -61,17 +60,20 @@ def _options(mark: DateMark, field: PlotArea, writer: TextWriter, sizes: Sizes) 
     for step in range(_HEIGHTS):
         if field.horizontal:
             start = frame.right - apart - length - step * (frame.right - frame.left) / _HEIGHTS
-            yield writer.line(mark.text, start, position + apart, size, "reference-text", bold=True)
+            yield writer.line(mark.text, start, position + apart, size, "moment-text", bold=True)
             continue
         y = frame.top - apart - ASCENT * size - step * (frame.top - frame.bottom) / _HEIGHTS
         # A name may stand on either side of its line, but not beyond the frame.
         if position + apart + length <= frame.right:
-            yield writer.line(mark.text, position + apart, y, size, "reference-text", bold=True)
+            yield writer.line(mark.text, position + apart, y, size, "moment-text", bold=True)
         if position - apart - length >= frame.left:
-            yield writer.line(mark.text, position - apart, y, size, "reference-text", ha="right", bold=True)
+            yield writer.line(mark.text, position - apart, y, size, "moment-text", ha="right", bold=True)
 
 
-_MANY = 40  # labels of all series that are wanted where there is room: of more, only the telling ones
+_MANY = 40  # numbers at the bars of a series that nobody asked for: of more only the telling ones
+#: Points of a line that all have labels, and the pixels that each needs: of a cumulative line, and of others.
+_FEW_CUMULATIVE, _WIDE_CUMULATIVE = 8, 80.0
+_FEW_POINTS, _WIDE_POINTS = 12, 60.0
 _ENOUGH = 0.75  # of the labels of a series that are wanted where there is room: with fewer, only the telling ones
 
 
@@ -82,7 +84,6 @@ class Labels:
     texts: tuple[TextMark, ...]
     leaders: tuple[PathMark, ...]
     left_out: int = 0
-    plates: tuple[Box, ...] = ()
     missing: tuple[LeftOut, ...] = ()
 
 
@@ -117,7 +118,7 @@ def guides_of(context: LayoutContext, page: FrameLayout, marks: Marks) -> Guides
 def place_labels(
     context: LayoutContext, page: FrameLayout, marks: Marks, ends: LineEnds, guides: Guides, *, with_names: bool = True
 ) -> Labels | None:
-    """Place every label; None if what a cutoff cuts, or a reference, finds no place for its name."""
+    """Place every label; None if a reference or a date finds no place for its name."""
     # First what must not be covered, then names, then numbers: what comes first has the better places.
     places = _taken(context, page, marks, ends, guides)
     named = _names(context, page, marks, guides, places)
@@ -127,9 +128,8 @@ def place_labels(
     missing: list[LeftOut] = []
     # What was asked for and found no place is counted; what was wanted where there is room is not.
     index = 0
-    many = sum(map(bool, (text for series in context.chart.series if series.if_room for text in series.texts))) > _MANY
     for request in _wanted(context, page, marks):
-        placed_labels, thinned = _place(request, places, context, many=many)
+        placed_labels, thinned = _place(request, places, context)
         placed += placed_labels
         numbers = {each.number for each in placed_labels}
         lacking = tuple(
@@ -140,12 +140,7 @@ def place_labels(
         index += 0 if request.if_room else len(lacking)
         missing += [LeftOut(request.name, () if thinned else lacking, thinned)] if lacking else []
     leaders = tuple(placed_label.leader for placed_label in placed if placed_label.leader is not None)
-    plates = tuple(
-        placed_label.text.box
-        for placed_label in placed
-        if placed_label.plate or placed_label.text.role == "reference-text"
-    )
-    return Labels(tuple(placed_label.text for placed_label in placed), leaders, index, plates, tuple(missing))
+    return Labels(tuple(placed_label.text for placed_label in placed), leaders, index, tuple(missing))
 
 
 @dataclass(frozen=True)
@@ -167,25 +162,25 @@ def _wanted(context: LayoutContext, page: FrameLayout, marks: Marks) -> list[_La
     return [*_stack_labels(context, page, marks), *_bar_labels(context, page, marks), *points]
 
 
-def _place(
-    request: _LabelRequest, places: TakenPlaces, context: LayoutContext, *, many: bool
-) -> tuple[list[PlacedLabel], bool]:
+def _place(request: _LabelRequest, places: TakenPlaces, context: LayoutContext) -> tuple[list[PlacedLabel], bool]:
     """Place the labels of a series; wanted where there is room, only the telling ones if too many find none.
 
     Parts of stacks have a number each where it fits into the part.
     """
-    labeled, combined = request.labeled, not context.chart.cuts and not context.chart.total_text
+    labeled, combined = request.labeled, not context.chart.is_cumulative
     within = isinstance(labeled, LabeledBars) and labeled.within
     if not request.if_room or within:
         return _labels_placed(labeled, places, context, leaders=combined and not request.if_room), False
-    if not many:
-        # Tried, and taken back if too few find a place.
-        moment = places.now()
-        placed_labels = _labels_placed(labeled, places, context, leaders=False)
-        if len(placed_labels) >= _ENOUGH * sum(map(bool, labeled.labels)):
-            places.back_to(moment)
-            return _labels_placed(labeled, places, context, leaders=combined), False
-        places.back_to(moment)
+    if isinstance(labeled, PointLabels):
+        return _labels_placed(labeled, places, context, leaders=False), False
+    if sum(map(bool, labeled.labels)) > _MANY:
+        return _labels_placed(replace(labeled, alone=True), places, context, leaders=False), True
+    # Tried, and taken back if too few find a place.
+    moment = places.now()
+    placed_labels = _labels_placed(labeled, places, context, leaders=False)
+    if len(placed_labels) >= _ENOUGH * sum(map(bool, labeled.labels)):
+        return placed_labels, False
+    places.back_to(moment)
     return _labels_placed(replace(labeled, alone=True), places, context, leaders=False), True
 
 
@@ -201,15 +196,12 @@ def _labels_placed(
 def _names(
     context: LayoutContext, page: FrameLayout, marks: Marks, guides: Guides, places: TakenPlaces
 ) -> list[TextMark | None]:
-    """Write what each cutoff cuts and what each reference is called; None for one that finds no place."""
+    """Write what each reference and each date is called; None for one that finds no place."""
     chart, field = context.chart, page.field
     for lines in guides.cuts:
         for line in lines:
             places.take_segment(*line.xs[:1], *line.ys[:1], *line.xs[1:], *line.ys[1:])
     text_marks: list[TextMark | None] = []
-    for cut in chart.cuts if guides.cuts else ():
-        path, level = marks.paths[0], float(field.up(context.scales.secondary.fraction(cut.value)))
-        text_marks.append(cut_text(cut, level, path.xs, path.ys, field, places, context.pen, context.sizes))
     bars = [Box(*edge) for edge in marks.bars.edges.tolist()]
     for reference in chart.references:
         if reference.text:
@@ -281,6 +273,7 @@ def _bar_labels(context: LayoutContext, page: FrameLayout, marks: Marks) -> list
             behind=behind,
             other_forms=_runs_over_bars(chart),
             ends=_spread_ends(chart, bars, field),
+            feet=bool(chart.marked) and not chart.is_cumulative and bars.label_place == "auto",
         )
         requests.append(_LabelRequest(bars.name, labeled, bars.if_room))
     return requests
@@ -288,7 +281,7 @@ def _bar_labels(context: LayoutContext, page: FrameLayout, marks: Marks) -> list
 
 def _runs_over_bars(chart: Chart) -> bool:
     """Whether a cumulative line begins where the number of the first bar would be."""
-    return bool(chart.total_text) or any(series.role.partition(":")[0] in ("line", "line-2") for series in chart.marked)
+    return chart.is_cumulative or any(series.role.partition(":")[0] in ("line", "line-2") for series in chart.marked)
 
 
 def _spread_ends(chart: Chart, bars: Bars, field: PlotArea) -> tuple[float, ...]:
@@ -309,27 +302,44 @@ def _telling(series: Series) -> tuple[int, ...]:
 
 
 def _pointed(chart: Chart, series: Series, points: PointMarks, field: PlotArea, marks: Marks) -> PointLabels:
-    count = len(chart.categories)
-    # The ends, and where each cutoff falls: these tell what a cumulative line is drawn for.
-    telling = (0, *(max(cut.count - 1, 0) for cut in chart.cuts if cut.count <= count), count - 1)
+    pareto = chart.is_cumulative
     rising = series.kind == "line" and all(after >= value for value, after in pairwise(series.values))
-    if series.if_room or not rising:
-        telling = _telling(series)
+    telling = _told(chart, series, field, rising=rising)
     only = series.label_place if series.label_place in ("above", "below", "beside") else ""
+    wanted = frozenset(telling) if series.if_room else frozenset(range(len(series.values)))
     labels = tuple(
-        label if there == there else "" for label, there in zip(series.texts, points.ys.tolist(), strict=True)
+        label if number in wanted and there == there else ""
+        for number, (label, there) in enumerate(zip(series.texts, points.ys.tolist(), strict=True))
     )
-    one_sided = rising and not only and bool(chart.total_text)
     # Only a line in front of bars may write on them.
-    under = () if chart.total_text or chart.horizontal else _bars_behind(marks, field.count)
+    under = () if pareto or chart.horizontal else _bars_behind(marks, field.count)
     role = point_role(series.role, "-value")
-    return PointLabels(labels, points, field.slot, telling, role, one_sided, only, under=under)
+    return PointLabels(labels, points, field.slot, telling, role, rising and not only and pareto, only, under=under)
 
 
-def _bars_behind(marks: Marks, count: int) -> list[list[tuple[Box, object]]]:
-    """Return the bars of each category, with their owners."""
-    edges = marks.bars.edges.tolist()
-    return [[(Box(*edges[index]), index) for index in range(place, len(edges), count)] for place in range(count)]
+def _told(chart: Chart, series: Series, field: PlotArea, *, rising: bool) -> tuple[int, ...]:
+    """Return the numbers of the points whose labels nobody asked for, the most telling first.
+
+    Of a cumulative line the first, and the last inside each cutoff; all of a few but the last, which is 100 percent.
+    Of others all of a few; else the highest, the lowest, the last and the first.
+    """
+    count = len(series.values)
+    if rising and chart.is_cumulative:
+        cuts = [cut.count - 1 for cut in chart.cuts if 0 < cut.count < count]
+        few = count <= _FEW_CUMULATIVE and field.slot >= _WIDE_CUMULATIVE
+        return tuple(dict.fromkeys((0, *cuts, *(range(count - 1) if few else ()))))
+    if count <= _FEW_POINTS and field.slot >= _WIDE_POINTS:
+        return tuple(dict.fromkeys((*_telling(series), *range(count))))
+    return _telling(series)
+
+
+def _bars_behind(marks: Marks, count: int) -> list[list[tuple[Box, object, str]]]:
+    """Return the bars of each category, with their owners and roles."""
+    edges, roles = marks.bars.edges.tolist(), marks.bars.roles
+    return [
+        [(Box(*edges[index]), index, roles[index]) for index in range(place, len(edges), count)]
+        for place in range(count)
+    ]
 
 
 def _open_width(context: LayoutContext) -> float:

@@ -2,18 +2,18 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
 from vantric.core.charts.chart import Chart
 from vantric.core.charts.series import Bars, Series
-from vantric.core.layout.plan import AreaMark, PathMark, PointMarks, RectMarks, TextMark, point_role
+from vantric.core.layout.plan import RIM, AreaMark, PathMark, PointMarks, RectMarks, TextMark, is_pale, point_role
 from vantric.core.layout.text_layout import Sizes, TextWriter, fitted, line_height
 from vantric.core.numbers.number_format import readable
 
 _MOST_WIDTH = 0.24  # of the picture, for a column beside the frame
-_WIDE, _SMALL = 34.0, 16.0  # samples of lines and of all else
+_WIDE, _SMALL = 20.0, 11.0  # samples of lines and of all else
 
 _ENDS_WIDTH = 0.2  # of the picture, for names at the ends of lines
 #: Pixels between the end of a line and its name.
@@ -38,7 +38,9 @@ class Entry:
 
 
 @dataclass
-class _Samples:
+class Samples:
+    """The samples and names of a legend that is being set."""
+
     texts: list[TextMark] = field(default_factory=list)
     rects: list[tuple[float, float, float, float]] = field(default_factory=list)
     roles: list[str] = field(default_factory=list)
@@ -46,6 +48,21 @@ class _Samples:
     areas: list[AreaMark] = field(default_factory=list)
     paths: list[PathMark] = field(default_factory=list)
     points: list[PointMarks] = field(default_factory=list)
+
+    def bar(self, edges: tuple[float, float, float, float], role: str, pattern: str, rim: float) -> None:
+        """Add the sample of bars; that of pale ones has a rim."""
+        left, _, right, top = edges
+        self.rects += [edges, *([(left, top - rim, right, top)] if is_pale(role) else [])]
+        self.roles += [role, *([f"rim-{role}"] if is_pale(role) else [])]
+        self.patterns += [pattern, *([""] if is_pale(role) else [])]
+
+    def legend(self, height: float, left_out: tuple[str, ...] = ()) -> Legend:
+        """Return what was set as a legend of a height."""
+        edges = np.array(self.rects, dtype=np.float64).reshape(-1, 4)
+        rects = RectMarks(edges, tuple(self.roles), (), tuple(self.patterns))
+        return Legend(
+            tuple(self.texts), rects, tuple(self.areas), tuple(self.paths), tuple(self.points), height, left_out
+        )
 
 
 @dataclass(frozen=True)
@@ -59,6 +76,33 @@ class Legend:
     points: tuple[PointMarks, ...]
     height: float
     left_out: tuple[str, ...] = ()
+
+    @classmethod
+    def nothing(cls) -> Legend:
+        """Return a legend of nothing."""
+        return Samples().legend(0.0)
+
+    @classmethod
+    def of_texts(cls, texts: tuple[TextMark, ...]) -> Legend:
+        """Return texts as a legend without samples."""
+        return replace(cls.nothing(), texts=texts)
+
+    def joined(self, other: Legend) -> Legend:
+        """Return this legend and the marks of another one."""
+        rects = RectMarks(
+            np.concatenate((self.rects.edges, other.rects.edges)),
+            (*self.rects.roles, *other.rects.roles),
+            (),
+            (*self.rects.patterns, *other.rects.patterns),
+        )
+        return replace(
+            self,
+            texts=(*self.texts, *other.texts),
+            rects=rects,
+            areas=(*self.areas, *other.areas),
+            paths=(*self.paths, *other.paths),
+            points=(*self.points, *other.points),
+        )
 
 
 def entries(chart: Chart) -> list[Entry]:
@@ -129,7 +173,7 @@ def legend(
     bottom
         Where a column ends: names for which there is no room are left out.
     """
-    out = _Samples()
+    out = Samples()
     size, row = sizes.label, line_height(sizes.label) + sizes.px(4)
     x, y = left, top - row / 2
     named = [] if chart.legend == "none" else entries(chart)
@@ -146,18 +190,16 @@ def legend(
         needed = sample + gap + writer.width(text, size, bold=remark)
         if x > left and (column or x + needed > right):
             x, y = left, y - row
-        _sample(out, entry, x, y, sample, sizes)
+        draw_sample(out, entry, x, y, sample, sizes)
         out.texts.append(
             writer.middle(text, x + sample + gap, y, size, entry.role if remark else "legend", bold=remark)
         )
-        x += needed + sizes.px(28)
-    rects = RectMarks(np.array(out.rects, dtype=np.float64).reshape(-1, 4), tuple(out.roles), (), tuple(out.patterns))
-    height = top - y + row / 2 if out.texts else 0.0
-    return Legend(tuple(out.texts), rects, tuple(out.areas), tuple(out.paths), tuple(out.points), height, left_out)
+        x += needed + sizes.px(20)
+    return out.legend(top - y + row / 2 if out.texts else 0.0, left_out)
 
 
-def _sample(out: _Samples, entry: Entry, x: float, y: float, width: float, sizes: Sizes) -> None:
-    """Draw a small piece of what is named."""
+def draw_sample(out: Samples, entry: Entry, x: float, y: float, width: float, sizes: Sizes) -> None:
+    """Draw a small piece of what is named, its left end at `x`, its middle at `y`."""
     series = entry.series
     if series is None:
         return
@@ -171,9 +213,7 @@ def _sample(out: _Samples, entry: Entry, x: float, y: float, width: float, sizes
     if entry.kind in ("interval", "band"):
         return
     if isinstance(series, Bars):
-        out.rects.append((x, low, x + width, high))
-        out.roles.append(entry.role)
-        out.patterns.append(series.pattern or "")
+        out.bar((x, low, x + width, high), entry.role, series.pattern or "", sizes.px(RIM))
         return
     middle, pattern = x + width / 2, series.pattern or ""
     if entry.kind == "area":
@@ -186,7 +226,7 @@ def _sample(out: _Samples, entry: Entry, x: float, y: float, width: float, sizes
         out.paths.append(PathMark(np.array([x, x + width]), np.full(2, y), entry.role, series.width, pattern))
     bare = entry.kind in ("area", "steps") and series.marker is None
     if not bare and series.marker != "none":
-        radius = sizes.px(5 if series.marker_size is None else min(series.marker_size, _SMALL) / 2)
+        radius = sizes.px(3 if series.marker_size is None else min(series.marker_size, _SMALL) / 2)
         position = high - radius if entry.kind == "stems" else y
         shape = series.marker or ""
         out.points.append(PointMarks(np.array([middle]), np.array([position]), radius, point_role(entry.role), shape))

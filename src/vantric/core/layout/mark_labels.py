@@ -14,7 +14,7 @@ from vantric.core.charts.references import Reference
 from vantric.core.charts.series import Series
 from vantric.core.layout.label_places import PlacedLabel, TakenPlaces, place_with_leader, shifted, shows_ends
 from vantric.core.layout.legend import END_LEAD, at_end
-from vantric.core.layout.plan import Box, PathMark, PointMarks, RectMarks, TextMark, point_role
+from vantric.core.layout.plan import Box, PathMark, PointMarks, RectMarks, TextMark, is_pale, point_role
 from vantric.core.layout.text_layout import (
     ASCENT,
     DESCENT,
@@ -35,10 +35,7 @@ if TYPE_CHECKING:
 
 
 def cut_rules(cut: CutMark, level: float, xs: Floats, ys: Floats, field: PlotArea) -> list[PathMark]:
-    """Return the cutoff's lines.
-
-    One runs at its level from the secondary axis to where the cumulative line crosses it, one from there on to the
-    category axis between the last category inside and the first outside.
+    """Return the line of a cutoff: from where the cumulative line crosses it to its own axis.
 
     Parameters
     ----------
@@ -49,14 +46,9 @@ def cut_rules(cut: CutMark, level: float, xs: Floats, ys: Floats, field: PlotAre
     """
     frame, border = field.frame, boundary(cut, field)
     if field.horizontal:
-        down, parts = -crossing(level, -ys, xs), 0 < cut.count < field.count
-        ends = [*([down] if np.isfinite(down) else []), *([border] if parts else [])]
-        across = [rule(frame.left, border, level, border, "cut")] if parts else []
-        return [rule(level, min(ends, default=frame.bottom), level, frame.top, "cut"), *across]
-    rules = [rule(min(crossing(level, xs, ys), border), level, frame.right, level, "cut")]
-    if 0 < cut.count < field.count:
-        rules.append(rule(border, frame.bottom, border, level, "cut"))
-    return rules
+        down = -crossing(level, -ys, xs)
+        return [rule(level, down if np.isfinite(down) else border, level, frame.top, "cut")]
+    return [rule(min(crossing(level, xs, ys), border), level, frame.right, level, "cut")]
 
 
 def boundary(cut: CutMark, field: PlotArea) -> float:
@@ -71,51 +63,6 @@ def crossing(level: float, xs: Floats, ys: Floats) -> float:
     after = int(np.argmax(ys >= level))
     share = (level - ys[after - 1]) / (ys[after] - ys[after - 1])
     return float(xs[after - 1] + share * (xs[after] - xs[after - 1]))
-
-
-def cut_text(
-    cut: CutMark,
-    level: float,
-    xs: Floats,
-    ys: Floats,
-    field: PlotArea,
-    places: TakenPlaces,
-    writer: TextWriter,
-    sizes: Sizes,
-) -> TextMark | None:
-    """Write what the cutoff cuts beside its line, in the first free place; None if there is none."""
-    options = _horizontal_options if field.horizontal else _upright_options
-    candidates = list(options(cut, level, xs, ys, field, writer, sizes))
-    number = places.first_free((mark.box, None) for mark in candidates)
-    return None if number is None else candidates[number]
-
-
-def _upright_options(
-    cut: CutMark, level: float, xs: Floats, ys: Floats, field: PlotArea, writer: TextWriter, sizes: Sizes
-) -> Iterator[TextMark]:
-    size, gap, frame = sizes.label, sizes.px(8), field.frame
-    below, above = level - gap - ASCENT * size, level + gap + DESCENT * size
-    border, cross = boundary(cut, field), crossing(level, xs, ys)
-    yield writer.line(cut.text, border + gap, below, size, "cut-text", bold=True)
-    yield writer.line(cut.text, frame.right - gap, below, size, "cut-text", ha="right", bold=True)
-    yield writer.line(cut.text, min(cross, border) - 2 * gap, above, size, "cut-text", ha="right", bold=True)
-    yield writer.line(cut.text, frame.left + gap, above, size, "cut-text", bold=True)
-
-
-def _horizontal_options(
-    cut: CutMark, level: float, xs: Floats, ys: Floats, field: PlotArea, writer: TextWriter, sizes: Sizes
-) -> Iterator[TextMark]:
-    size, gap, frame = sizes.label, sizes.px(8), field.frame
-    border = boundary(cut, field)
-    below, above = border - gap - ASCENT * size, border + gap + DESCENT * size
-    yield writer.line(cut.text, level - gap, below, size, "cut-text", ha="right", bold=True)
-    yield writer.line(cut.text, level - gap, above, size, "cut-text", ha="right", bold=True)
-    top = frame.top - gap - ASCENT * size
-    yield writer.line(cut.text, level + gap, top, size, "cut-text", bold=True)
-    yield writer.line(cut.text, level - gap, top, size, "cut-text", ha="right", bold=True)
-    for step in range(1, 12):
-        down = border - gap - ASCENT * size - step * field.slot
-        yield writer.line(cut.text, level - gap, down, size, "cut-text", ha="right", bold=True)
 
 
 def _levels(chart: Chart, reference: Reference, field: PlotArea) -> tuple[float, float]:
@@ -283,7 +230,7 @@ class PointLabels:
     alone
         Whether only the first points get a label.
     under
-        (bar, its owner) of each bar behind a point: a label may be on it, on a plate of its own.
+        (bar, its owner, what it is) of each bar behind a point: a label may be on it, with a halo of its color.
     """
 
     labels: Sequence[str]
@@ -294,7 +241,7 @@ class PointLabels:
     rising: bool = True
     only: str = ""
     alone: bool = False
-    under: Sequence[Sequence[tuple[Box, object]]] = ()
+    under: Sequence[Sequence[tuple[Box, object, str]]] = ()
 
 
 def point_labels(
@@ -325,20 +272,28 @@ def point_labels(
         owner: object = None
         text_mark = _first(options(labels, number, writer, sizes, telling=number in telling), places, marks)
         if text_mark is None and labels.under:
-            bars = [bar for bar, _ in labels.under[number]]
-            owner = frozenset(item for _, item in labels.under[number])
+            bars = [bar for bar, _, _ in labels.under[number]]
+            owner = frozenset(item for _, item, _ in labels.under[number])
             text_mark = _first(
                 (mark for mark in marks if shows_ends(mark.box, bars, horizontal=horizontal)), places, [], owner
             )
         if text_mark is not None:
             places.take_label(text_mark.box, apart=sizes.px(5))
-            placed.append(PlacedLabel(text_mark, plate=owner is not None, number=number))
+            halo = "" if owner is None else _beneath(text_mark.box, labels.under[number])
+            placed.append(PlacedLabel(replace(text_mark, halo=halo), number=number))
         elif leaders:
             anchor = _anchor(labels, number)
             candidates = _far(labels, number, writer, sizes)
             placed_label = place_with_leader(places, candidates, lambda _: anchor, apart=sizes.px(3))  # noqa: B023 - called at once
             placed += [replace(placed_label, number=number)] if placed_label else []
     return placed
+
+
+def _beneath(box: Box, bars: Sequence[tuple[Box, object, str]]) -> str:
+    """Return the role of the pale bar that a label is on; what hides a solid one is the ground."""
+    x, y = (box.left + box.right) / 2, (box.bottom + box.top) / 2
+    roles = [role for bar, _, role in bars if bar.left <= x <= bar.right and bar.bottom <= y <= bar.top]
+    return roles[-1] if roles and is_pale(roles[-1]) else "ground"
 
 
 def _first(
@@ -361,7 +316,7 @@ def _around(labels: PointLabels, number: int, writer: TextWriter, sizes: Sizes, 
     size, gap = sizes.value, sizes.px(3)
     radius = max(labels.points.radius, sizes.px(1.5))
     x, y = _anchor(labels, number)
-    label = writer.line(labels.labels[number], x, y, size, labels.role, ha="center", figures=True)
+    label = writer.line(labels.labels[number], x, y, size, labels.role, ha="center", bold=True, figures=True)
     over, under = radius + gap + FIGURE_DESCENT * size, -radius - gap - FIGURE_ASCENT * size
     # A label over a peak or under a valley is not cut by the line that joins the points.
     levels = [over, under] if _is_peak(labels, number) else [under, over]
@@ -392,7 +347,7 @@ def _is_peak(labels: PointLabels, number: int) -> bool:
 def _far(labels: PointLabels, number: int, writer: TextWriter, sizes: Sizes) -> Iterator[TextMark]:
     """Yield places farther from a point, near ones first."""
     size, (x, y) = sizes.value, _anchor(labels, number)
-    label = writer.line(labels.labels[number], x, y, size, labels.role, ha="center", figures=True)
+    label = writer.line(labels.labels[number], x, y, size, labels.role, ha="center", bold=True, figures=True)
     up = _is_peak(labels, number)
     for reach in _REACHES:
         # On the side where the line is not.
@@ -413,17 +368,19 @@ def _above(labels: PointLabels, number: int, writer: TextWriter, sizes: Sizes, *
     x, y = float(labels.points.xs[number]), float(labels.points.ys[number])
     baseline = y + radius + gap + FIGURE_DESCENT * size
     # To the left first: the cumulative line comes from below left and goes on to the right.
-    yield writer.line(label, x + 0.5 * radius, baseline, size, role, ha="right", figures=True)
-    yield writer.line(label, x, baseline, size, role, ha="center", figures=True)
-    yield writer.line(label, x - radius - gap, y + 0.2 * size, size, role, ha="right", figures=True)
+    yield writer.line(label, x - 0.6 * radius, baseline, size, role, ha="right", bold=True, figures=True)
+    yield writer.line(label, x, baseline, size, role, ha="center", bold=True, figures=True)
+    yield writer.line(label, x - radius - gap, y + 0.2 * size, size, role, ha="right", bold=True, figures=True)
     if telling:
-        yield writer.line(label, x + radius + gap, y - middle_drop(size) - 0.3 * size, size, role, figures=True)
+        yield writer.line(
+            label, x + radius + gap, y - middle_drop(size) - 0.3 * size, size, role, bold=True, figures=True
+        )
         for rise in (1.1, 2.0):
-            yield writer.line(label, x, baseline + rise * size, size, role, ha="center", figures=True)
+            yield writer.line(label, x, baseline + rise * size, size, role, ha="center", bold=True, figures=True)
         # Between two bars nothing but the grid is in the way.
         beside = x + labels.pitch / 2 + gap
-        yield writer.line(label, beside, y - middle_drop(size), size, role, figures=True)
-        yield writer.line(label, beside, y + 2 * gap, size, role, figures=True)
+        yield writer.line(label, beside, y - middle_drop(size), size, role, bold=True, figures=True)
+        yield writer.line(label, beside, y + 2 * gap, size, role, bold=True, figures=True)
 
 
 def _beside_horizontal(
@@ -438,10 +395,12 @@ def _beside_horizontal(
     )
     x, y = float(labels.points.xs[number]), float(labels.points.ys[number])
     right = x + radius + 1.5 * gap
-    yield writer.line(label, right, y - middle_drop(size) + 0.25 * size, size, role, figures=True)
-    yield writer.line(label, right, y + gap, size, role, figures=True)
+    yield writer.line(label, right, y - middle_drop(size) + 0.25 * size, size, role, bold=True, figures=True)
+    yield writer.line(label, right, y + gap, size, role, bold=True, figures=True)
     left = x - radius - 1.5 * gap
-    yield writer.line(label, left, y - middle_drop(size) - 0.25 * size, size, role, ha="right", figures=True)
+    yield writer.line(label, left, y - middle_drop(size) - 0.25 * size, size, role, ha="right", bold=True, figures=True)
     if telling:
-        yield writer.line(label, x, y + radius + 2 * gap, size, role, ha="right", figures=True)
-        yield writer.line(label, x, y - radius - 2 * gap - FIGURE_ASCENT * size, size, role, ha="right", figures=True)
+        yield writer.line(label, x, y + radius + 2 * gap, size, role, ha="right", bold=True, figures=True)
+        yield writer.line(
+            label, x, y - radius - 2 * gap - FIGURE_ASCENT * size, size, role, ha="right", bold=True, figures=True
+        )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -10,13 +10,14 @@ from numpy.typing import NDArray
 
 from vantric.core.charts.chart import Chart
 from vantric.core.charts.series import Bars, Series
-from vantric.core.layout.plan import AreaMark, PathMark, PointMarks, RectMarks, point_role
+from vantric.core.layout.plan import RIM, AreaMark, PathMark, PointMarks, RectMarks, is_pale, point_role
 from vantric.core.layout.text_layout import Sizes
 from vantric.core.layout.titles import PlotArea, rule
 
 if TYPE_CHECKING:
     from vantric.core.numbers.amounts import Floats
 
+_SMALL, _LARGE, _CUT_POINT = 2.8, 4.2, 5.3  # pixels of radius: of a cumulative line, of others, at a cutoff
 _SMALLEST_POINT = 1.2  # pixels of radius: below it a line's points are not drawn
 #: What is in front of what: lines in front of bars, areas behind all.
 _FRONT = {"area": -20, "bars": 0, "stems": 20, "steps": 30, "line": 30, "points": 40}
@@ -47,6 +48,10 @@ class Marks:
         Thin lines between bars that touch.
     whiskers
         The intervals of bars.
+    rims
+        The value ends of pale bars.
+    drawn
+        The points as they are drawn: hollow where they are within a limit, larger where a cutoff falls.
     """
 
     bars: RectMarks
@@ -58,32 +63,84 @@ class Marks:
     stacks: tuple[int | None, ...] = ()
     partings: tuple[PathMark, ...] = ()
     whiskers: tuple[PathMark, ...] = ()
+    rims: RectMarks = field(default_factory=lambda: RectMarks(np.empty((0, 4)), ()))
+    drawn: tuple[PointMarks, ...] = ()
 
 
-def set_marks(chart: Chart, field: PlotArea, sizes: Sizes) -> Marks:
+def set_marks(chart: Chart, area: PlotArea, sizes: Sizes) -> Marks:
     """Turn the values of all series into marks."""
-    bars, stacks = _bars(chart, field)
+    bars, stacks = _bars(chart, area)
     areas: list[AreaMark] = []
     paths: list[PathMark] = []
     points: list[PointMarks] = []
+    drawn: list[PointMarks] = []
     stems: list[PathMark] = []
     for number, series in enumerate(chart.series):
         if isinstance(series, Bars):
             continue
         shares = _shares(chart, series)
-        point_marks = replace(_spots(chart, series, field, sizes, shares), series=number)
+        point_marks = replace(_spots(chart, series, area, sizes, shares), series=number)
         points.append(point_marks)
+        drawn += _drawn(chart, series, point_marks, sizes)
         if series.kind in ("line", "steps", "area"):
-            paths += [replace(mark, series=number) for mark in _paths(chart, series, field, shares)]
+            paths += [replace(mark, series=number) for mark in _paths(chart, series, area, shares)]
         if series.kind == "area":
-            areas += [replace(mark, series=number) for mark in _areas(chart, series, field, shares)]
+            areas += [replace(mark, series=number) for mark in _areas(chart, series, area, shares)]
         if series.kind == "stems":
-            stems += [replace(mark, series=number) for mark in _stems(chart, series, field, point_marks)]
-    areas += _bands(chart, field)
-    heaps = _heaps(bars.edges, field.count, stacks)
-    partings = _partings(chart, bars.edges, field, stacks)
-    whiskers = tuple(_whiskers(chart, field))
-    return Marks(bars, tuple(areas), tuple(paths), tuple(points), tuple(stems), heaps, stacks, partings, whiskers)
+            stems += [replace(mark, series=number) for mark in _stems(chart, series, area, point_marks)]
+    areas += [*_bands(chart, area), *_ribbon(chart, area)]
+    return Marks(
+        bars,
+        tuple(areas),
+        tuple(paths),
+        tuple(points),
+        tuple(stems),
+        _heaps(bars.edges, area.count, stacks),
+        stacks,
+        _partings(chart, bars.edges, area, stacks),
+        tuple(_whiskers(chart, area)),
+        _rims(chart, bars, area, sizes),
+        tuple(drawn),
+    )
+
+
+def _rims(chart: Chart, bars: RectMarks, area: PlotArea, sizes: Sizes) -> RectMarks:
+    """Return the value ends of pale bars: a bar that is shorter than its rim is all rim."""
+    pale = [number for number, role in enumerate(bars.roles) if is_pale(role)]
+    if not pale:
+        return RectMarks(np.empty((0, 4)), ())
+    down = np.concatenate([np.array(series.values) < 0 for series in chart.bars])[pale]
+    edges = bars.edges[pale].copy()
+    low, high = (0, 2) if area.horizontal else (1, 3)
+    thick = np.minimum(sizes.px(RIM), edges[:, high] - edges[:, low])
+    edges[:, low] = np.where(down, edges[:, low], edges[:, high] - thick)
+    edges[:, high] = np.where(down, edges[:, low] + thick, edges[:, high])
+    levels = tuple(bars.levels[number] for number in pale)
+    return RectMarks(edges, tuple(f"rim-{bars.roles[number]}" for number in pale), levels)
+
+
+def _drawn(chart: Chart, series: Series, points: PointMarks, sizes: Sizes) -> list[PointMarks]:
+    """Return the points as they are drawn: within a limit hollow; larger at the last category inside a cutoff."""
+    every = np.arange(len(points.xs))
+    if chart.cuts and series.kind == "line" and series.secondary and points.radius:
+        large = _at_cuts(chart, every)
+        cut = replace(_only(points, large), radius=max(sizes.px(_CUT_POINT), points.radius))
+        return [_only(points, ~large), *([cut] if large.any() else [])]
+    limits = [item for item in chart.references if item.upto is None and (item.axis == "secondary") == series.secondary]
+    alike = [item for item in chart.marked if item.secondary == series.secondary]
+    if len(limits) != 1 or len(alike) != 1 or series.kind not in ("line", "points", "stems"):
+        return [points]
+    beyond = np.array(series.values) > limits[0].value
+    return [replace(_only(points, ~beyond), hollow=True), _only(points, beyond)]
+
+
+def _at_cuts(chart: Chart, every: NDArray[np.intp]) -> NDArray[np.bool_]:
+    return np.isin(every, [cut.count - 1 for cut in chart.cuts if cut.count])
+
+
+def _only(points: PointMarks, wanted: NDArray[np.bool_]) -> PointMarks:
+    """Return the points of some categories; the others are nowhere."""
+    return replace(points, xs=np.where(wanted, points.xs, np.nan), ys=np.where(wanted, points.ys, np.nan))
 
 
 def front(series: Series, more: int = 0) -> int:
@@ -124,7 +181,7 @@ def _spots(chart: Chart, series: Series, field: PlotArea, sizes: Sizes, shares: 
     inside = np.where((shares >= -1e-9) & (shares <= 1 + 1e-9), shares, np.nan)  # limits may cut values off
     xs, ys = field.points(places, inside)
     xs, ys = np.where(np.isnan(inside), np.nan, xs), np.where(np.isnan(inside), np.nan, ys)
-    radius = min(sizes.px(5), 0.3 * field.slot)
+    radius = min(sizes.px(_SMALL if chart.is_cumulative else _LARGE), 0.3 * field.slot)
     if series.kind in ("points", "stems"):
         radius = max(radius, sizes.px(2.0))
     if series.marker_size is not None:
@@ -219,6 +276,20 @@ def _bands(chart: Chart, field: PlotArea) -> list[AreaMark]:
             low, high = (chart.scale_of(bar).fraction(np.repeat(ends, 2)) for ends in zip(*bar.band, strict=True))
             xs, ys = field.points(np.concatenate((places, places[::-1])), np.concatenate((low, high[::-1])))
             marks.append(AreaMark(xs, ys, "band", _FRONT["area"]))
+    return marks
+
+
+def _ribbon(chart: Chart, area: PlotArea) -> list[AreaMark]:
+    """Return what is shaded between two values a category, behind everything of the series."""
+    if not chart.ribbon:
+        return []
+    low, high = (chart.scales.primary.fraction(np.array(ends)) for ends in zip(*chart.ribbon, strict=True))
+    marks = []
+    for run in _runs(low, bridge=False):
+        places = np.repeat(np.concatenate((run, run[-1:] + 1.0)), 2)[1:-1]
+        bottom, top = (np.clip(np.repeat(ends[run], 2), 0.0, 1.0) for ends in (low, high))
+        xs, ys = area.points(np.concatenate((places, places[::-1])), np.concatenate((bottom, top[::-1])))
+        marks.append(AreaMark(xs, ys, "band", 2 * _FRONT["area"]))
     return marks
 
 

@@ -26,6 +26,15 @@ def point_role(role: str, suffix: str = "") -> str:
     return name.replace("line", "point") + suffix + colon + color
 
 
+#: The rim of a pale bar, in pixels of a 1280 x 800 picture.
+RIM = 2.8
+
+
+def is_pale(role: str) -> bool:
+    """Whether a bar has a pale body with a rim at its value end; one in a color of its own has none."""
+    return role == "quiet" or role == "strong-c" or (role.startswith("pale-") and ":" not in role)
+
+
 class Box(NamedTuple):
     """A rectangle."""
 
@@ -76,6 +85,8 @@ class TextMark:
         In degrees, counter-clockwise.
     box
         What it covers, vertical.
+    halo
+        The role of what is beneath it, whose color is around its letters; empty for none.
     """
 
     text: str
@@ -87,6 +98,7 @@ class TextMark:
     bold: bool
     rotation: float
     box: Box
+    halo: str = ""
 
 
 @dataclass(frozen=True, eq=False)
@@ -144,7 +156,8 @@ class AreaMark:
 class PointMarks:
     """Markers of one radius and shape at `xs` and `ys`, of shape (n,); NaN where there is none.
 
-    `shape` is in place of the theme's; a radius of zero draws nothing; `series` as of a path.
+    `shape` is in place of the theme's; a radius of zero draws nothing; `series` as of a path; `hollow` points have
+    the color of the ground inside.
     """
 
     xs: Floats
@@ -154,6 +167,7 @@ class PointMarks:
     shape: str = ""
     level: int = 0
     series: int = -1
+    hollow: bool = False
 
 
 @dataclass(frozen=True)
@@ -211,10 +225,8 @@ class Plan:
         How many labels that were asked for found no place.
     missing
         Which labels and names of categories are not there because space is lacking.
-    clear : ndarray of shape (k, 4)
-        Rectangles behind labels in which the grid is not drawn.
-    plates : ndarray of shape (m, 4)
-        Rectangles behind labels that are on bars of other series.
+    rims
+        The value ends of pale bars.
     title, description
         The text alternative.
     clipped
@@ -234,7 +246,6 @@ class Plan:
     swatch_points: tuple[PointMarks, ...]
     texts: tuple[TextMark, ...]
     left_out: int
-    clear: Floats
     title: str
     description: str
     horizontal: bool = False
@@ -242,7 +253,7 @@ class Plan:
     bands: RectMarks = field(default_factory=lambda: RectMarks(np.empty((0, 4)), ()))
     swatch_areas: tuple[AreaMark, ...] = ()
     missing: tuple[LeftOut, ...] = ()
-    plates: Floats = field(default_factory=lambda: np.empty((0, 4)))
+    rims: RectMarks = field(default_factory=lambda: RectMarks(np.empty((0, 4)), ()))
     clipped: bool = False
 
     @property

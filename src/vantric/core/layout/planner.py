@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING
 
 import numpy as np
 
@@ -14,12 +13,9 @@ from vantric.core.layout.labels import Guides, Labels, guides_of, place_labels
 from vantric.core.layout.legend import Legend, legend
 from vantric.core.layout.mark_labels import LineEnds, line_ends, reference_bands
 from vantric.core.layout.marks import Marks, set_marks
-from vantric.core.layout.plan import Box, LeftOut, Plan, TextMark
-from vantric.core.layout.text_layout import Sizes, TextMeasure, TextWriter, table_measure
-from vantric.core.layout.titles import head, note_line
-
-if TYPE_CHECKING:
-    from vantric.core.numbers.amounts import Floats
+from vantric.core.layout.plan import Box, LeftOut, Plan, RectMarks, TextMark
+from vantric.core.layout.text_layout import SMALLEST_SHARE, Sizes, TextMeasure, TextWriter, table_measure
+from vantric.core.layout.titles import PlotArea, head, note_line
 
 
 def make_plan(
@@ -52,13 +48,12 @@ def make_plan(
         If the picture is too small for the chart.
     """
     size = chart.size if size is None else size
-    context = LayoutContext(
-        chart, size, Sizes.of(*size) if unit is None else Sizes(unit), TextWriter(measure), chart.scales
-    )
+    sizes = Sizes.of(*size) if unit is None else Sizes(unit, _PANEL_TITLE, True)
+    context = LayoutContext(chart, size, sizes, TextWriter(measure), chart.scales)
     page, marks, ends, guides = set_page(context)
     labels = place_labels(context, page, marks, ends, guides)
     if labels is None:  # no room beside the marks: names are in the legend's row
-        names = [*(cut.text for cut in chart.cuts), *(reference.text for reference in chart.references)]
+        names = [reference.text for reference in chart.references]
         names += [date_mark.text for date_mark in chart.moments]
         page, marks, ends, guides = set_page(context, remark="; ".join(filter(None, names)))
         labels = place_labels(context, page, marks, ends, guides, with_names=False)
@@ -85,9 +80,10 @@ def _assemble(
         centers=field.centers(),
         bars=marks.bars,
         areas=marks.areas,
-        bands=reference_bands(chart, field),
+        rims=marks.rims,
+        bands=_bands(chart, field),
         paths=(*marks.paths, *marks.stems),
-        point_sets=marks.points,
+        point_sets=marks.drawn,
         rules=(
             *rules,
             *guides.references,
@@ -100,11 +96,9 @@ def _assemble(
         swatch_areas=page.legend.areas,
         swatch_paths=page.legend.paths,
         swatch_points=page.legend.points,
-        texts=(*page.texts, *ends.texts, *labels.texts),
+        texts=(*page.texts, *(_with_halo(mark, chart, field) for mark in (*ends.texts, *labels.texts))),
         left_out=labels.left_out,
         missing=(*page.missing, *_unnamed(ends), *labels.missing),
-        clear=_clear((*ends.texts, *labels.texts)),
-        plates=np.array(labels.plates, dtype=np.float64).reshape(-1, 4),
         title=chart.title,
         description=chart.formatter.text(chart.description),
         horizontal=chart.horizontal,
@@ -116,15 +110,38 @@ def _unnamed(ends: LineEnds) -> tuple[LeftOut, ...]:
     return (LeftOut("legend", ends.left_out),) if ends.left_out else ()
 
 
-def _clear(texts: tuple[TextMark, ...]) -> Floats:
-    """Return where the grid is wiped out behind labels, so that no line runs through a number."""
-    boxes = [mark.box for mark in texts if not mark.role.startswith("on-")]
-    return np.array(boxes, dtype=np.float64).reshape(-1, 4)
+def _wash(chart: Chart, field: PlotArea) -> Box | None:
+    """Return what is behind the vital few; None without classes."""
+    first = next((mark for mark in chart.classes if mark.rank == 1 and mark.end > mark.start), None)
+    if first is None:
+        return None
+    start, end = sorted(map(float, field.along(np.array([first.start, first.end], dtype=np.float64))))
+    left, bottom, right, top = field.frame
+    return Box(left, start, right, end) if field.horizontal else Box(start, bottom, end, top)
+
+
+def _bands(chart: Chart, field: PlotArea) -> RectMarks:
+    """Return what is behind everything: the wash of the vital few, and bands between two values."""
+    bands, wash = reference_bands(chart, field), _wash(chart, field)
+    if wash is None:
+        return bands
+    return RectMarks(np.concatenate((np.array([wash]), bands.edges)), ("wash", *bands.roles))
+
+
+def _with_halo(mark: TextMark, chart: Chart, field: PlotArea) -> TextMark:
+    """Give a label a halo in the color of what is beneath it: no line then runs through its letters."""
+    if mark.halo or mark.role.startswith("on-"):
+        return mark
+    wash, box = _wash(chart, field), mark.box
+    x, y = (box.left + box.right) / 2, (box.bottom + box.top) / 2
+    inside = wash is not None and wash.left <= x <= wash.right and wash.bottom <= y <= wash.top
+    return replace(mark, halo="wash" if inside else "ground")
 
 
 #: The width of a panel over its height that reads best.
 _ASPECT = 1.7
-_LETTERS, _SMALL_LETTERS = 0.74, 0.66  # of the picture's own
+_LETTERS, _SMALL_LETTERS = 0.95, 0.86  # of the picture's own
+_PANEL_TITLE = 1.2  # bodies
 
 
 @dataclass(frozen=True, eq=False)
@@ -158,7 +175,7 @@ def make_panel_plan(
     size = chart.size if size is None else size
     width, height = size
     sizes, writer = Sizes.of(*size), TextWriter(measure)
-    margin = sizes.px(24)
+    margin = sizes.margin
     above = replace(
         chart.panels[0],
         title=chart.title,
@@ -168,12 +185,12 @@ def make_panel_plan(
         orientation="vertical",
         title_place=chart.title_place,
     )
-    heads, top = head(above, width - 2 * margin, height - sizes.px(18), margin, sizes, writer)
+    heads, top = head(above, width - 2 * margin, height - margin + sizes.px(4), margin, sizes, writer)
     notes, bottom = note_line(above, width, sizes, writer)
     shown_chart = above if chart.legend else replace(above, legend="none")
     key = legend(shown_chart, margin, width - margin, top - sizes.px(8), sizes, writer)
     top -= key.height + sizes.px(10)
-    panels = _set_panels(chart, Box(margin - sizes.px(8), bottom, width - margin + sizes.px(8), top), sizes, measure)
+    panels = _set_panels(chart, Box(margin - 16.0, bottom, width - margin + 16.0, top), sizes, measure)
     return PanelPlan(
         size,
         tuple(panels),
@@ -188,7 +205,8 @@ def _set_panels(chart: PanelChart, room: Box, sizes: Sizes, measure: TextMeasure
     """Set the panels in rows; where all have the same categories, only the lowest of each column name them."""
     count = len(chart.panels)
     rows, columns = _grid(count, room.width, room.height)
-    unit = sizes.unit * (1.0 if count == 1 else _LETTERS if count <= 6 else _SMALL_LETTERS)
+    share = 1.0 if count == 1 else _LETTERS if count <= 6 else _SMALL_LETTERS
+    unit = max(sizes.unit * share, SMALLEST_SHARE)
     across = room.width / columns
     named = 0.0  # the height of the labels under the lowest panels
     shared = rows > 1 and not chart.panels[0].horizontal and len({entry.categories for entry in chart.panels}) == 1

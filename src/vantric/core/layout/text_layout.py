@@ -15,11 +15,11 @@ from vantric.core.layout.advances import BOLD, BOLD_KERNED, REGULAR, REGULAR_KER
 from vantric.core.layout.plan import Box, Side, TextMark
 
 #: Height above and depth below the baseline that a line of text takes, in ems.
-ASCENT, DESCENT = 0.93, 0.24
+ASCENT, DESCENT = 0.88, 0.23
 #: The distance of lines, in sizes of the font.
 LINE_HEIGHT = 1.24
 #: The same for a line of figures, which has no letters that reach far up or down.
-FIGURE_ASCENT, FIGURE_DESCENT = 0.8, 0.18
+FIGURE_ASCENT, FIGURE_DESCENT = 0.69, 0.17
 
 #: Widths in em where the font lacks a sign: of any, of those that are as wide as high, and how much bold adds.
 _OTHER, _WIDE, _BOLD = 0.64, 1.0, 1.13
@@ -184,55 +184,96 @@ def _pieces(word: str, size: float, bold: bool, room: float, measure: TextMeasur
 
 #: The size of a picture at which fonts have the sizes that are written here.
 _REFERENCE = (1280.0, 800.0)
-#: How far text may shrink or grow with the picture.
-_SMALLEST, _LARGEST = 0.6, 2.5
+#: The body of text in pixels: of a picture of that size, of one that is narrow, and of one that is low.
+BODY, _NARROW_BODY, _LOW_BODY = 14.0, 13.0, 12.0
+NARROW, _LOW = 720.0, 400.0
+#: How far text may grow with the picture.
+_LARGEST = 2.5
+#: No label is smaller than this share of the body.
+SMALLEST_SHARE = 0.82
 
 
 @dataclass(frozen=True)
 class Sizes:
-    """Font sizes and gaps in pixels, for a picture of 1280 x 800 times `unit`."""
+    """Font sizes and gaps in pixels: those of a picture of 1280 x 800 times `unit`.
+
+    Attributes
+    ----------
+    unit
+        The body of text over that of a picture of 1280 x 800.
+    heading
+        The size of the title, in bodies.
+    is_narrow
+        Whether margins are small.
+    """
 
     unit: float
+    heading: float = 2.0
+    is_narrow: bool = False
 
     @classmethod
     def of(cls, width: float, height: float) -> Sizes:
-        """Return the sizes for a picture: smaller on a small one, but never too small to read."""
-        unit = min(width / _REFERENCE[0], height / _REFERENCE[1])
-        return cls(min(max(unit, _SMALLEST), _LARGEST))
+        """Return the sizes for a picture: larger on a large one, and never too small to read."""
+        ratio = min(width / _REFERENCE[0], height / _REFERENCE[1])
+        if height < _LOW:
+            return cls(_LOW_BODY / BODY, 1.5, width < NARROW)
+        if width < NARROW:
+            return cls(_NARROW_BODY / BODY, 20 / _NARROW_BODY, True)
+        return cls(min(max(ratio, 1.0), _LARGEST))
 
     def px(self, reference: float) -> float:
         """Return a length of the 1280 x 800 picture in this one."""
         return reference * self.unit
 
     @property
+    def margin(self) -> float:
+        """What is left free around the whole."""
+        return 16.0 if self.is_narrow else self.px(32)
+
+    @property
+    def body(self) -> float:
+        """Categories, values, names."""
+        return self.px(BODY)
+
+    @property
     def title(self) -> float:
         """The chart's title."""
-        return self.px(27)
+        return self.heading * self.body
 
     @property
     def subtitle(self) -> float:
         """The base under the title."""
-        return self.px(17.5)
+        return 1.2 * self.body
 
     @property
     def axis_title(self) -> float:
-        """The titles of the three axes."""
-        return self.px(16.5)
+        """The titles of the axes."""
+        return self.body
 
     @property
     def label(self) -> float:
-        """Ticks, categories, legend."""
-        return self.px(15.5)
+        """Categories, legend, names of lines."""
+        return self.body
+
+    @property
+    def tick(self) -> float:
+        """The numbers at the axes."""
+        return 0.93 * self.body
 
     @property
     def value(self) -> float:
         """Labels at the marks."""
-        return self.px(14.5)
+        return self.body
 
     @property
     def note(self) -> float:
         """The small line at the foot."""
-        return self.px(13.5)
+        return 0.9 * self.body
+
+    @property
+    def smallest(self) -> float:
+        """No label is smaller."""
+        return SMALLEST_SHARE * self.body
 
 
 @dataclass(frozen=True)
@@ -276,7 +317,7 @@ class TextWriter:
 
 def middle_drop(size: float) -> float:
     """Return how far below its middle the baseline of a line of figures is."""
-    return 0.36 * size
+    return 0.325 * size
 
 
 def line_height(size: float) -> float:

@@ -25,7 +25,7 @@ def head(
         (chart.title, sizes.title, True, "title", 2),
         (chart.subtitle, sizes.subtitle, False, "subtitle", 2),
     ):
-        for line in head_lines(text, size, bold, width, most, writer):
+        for line in balanced(head_lines(text, size, bold, width, most, writer), size, bold, writer):
             centerd = chart.title_place == "center"
             x, ha = (left + width / 2 if centerd else left), _aligned(centerd)
             texts.append(writer.line(line, x, top - ASCENT * size, size, role, ha=ha, bold=bold))
@@ -36,6 +36,15 @@ def head(
 
 def _aligned(centerd: bool) -> Side:
     return "center" if centerd else "left"
+
+
+def balanced(lines: list[str], size: float, bold: bool, writer: TextWriter) -> list[str]:
+    """Return two lines broken so that they are about as long as each other; others as they are."""
+    if len(lines) != 2 or lines[1].endswith("…") or any(sign >= "\u2e80" for line in lines for sign in line):
+        return lines
+    words = " ".join(lines).split(" ")
+    pairs = [[" ".join(words[:place]), " ".join(words[place:])] for place in range(1, len(words))]
+    return min([lines, *pairs], key=lambda pair: max(writer.width(line, size, bold=bold) for line in pair))
 
 
 def head_lines(text: str, size: float, bold: bool, width: float, most: int, writer: TextWriter) -> list[str]:
@@ -51,36 +60,27 @@ def head_lines(text: str, size: float, bold: bool, width: float, most: int, writ
 
 
 def note_line(chart: Chart, width: float, sizes: Sizes, writer: TextWriter) -> tuple[list[TextMark], float]:
-    """Return the small line at the foot, and the height above it."""
-    y = sizes.px(14)
+    """Return the small text at the foot, in two lines at most, and the height above it."""
+    left, size = sizes.margin, sizes.note
+    y = 0.72 * left
     if not chart.note:
         return [], y
-    left = sizes.px(24)
-    note = fitted(text_line(chart.note, longest=400), sizes.note, False, width - 2 * left, writer.measure)
-    mark = writer.line(note, left, y + DESCENT * sizes.note, sizes.note, "note")
-    return [mark], y + line_height(sizes.note) + sizes.px(2)
+    lines = head_lines(chart.note, size, False, width - 2 * left, 2, writer)
+    texts = [
+        writer.line(line, left, y + row * line_height(size), size, "note") for row, line in enumerate(reversed(lines))
+    ]
+    return texts[::-1], y + len(lines) * line_height(size) + sizes.px(4)
 
 
 def title_under(
     text: str, left: float, right: float, bottom: float, sizes: Sizes, writer: TextWriter
 ) -> list[TextMark]:
-    """Return an axis title that is level between `left` and `right`, its line from `bottom` upward."""
+    """Return the title of the category axis below it, its line from `bottom` upward."""
     if not text:
         return []
     size = sizes.axis_title
-    line = fitted(text_line(text), size, False, right - left, writer.measure)
-    return [writer.line(line, (left + right) / 2, bottom + DESCENT * size, size, "axis-title", ha="center")]
-
-
-def title_beside(
-    text: str, x: float, bottom: float, top: float, sizes: Sizes, writer: TextWriter, *, rotation: float
-) -> list[TextMark]:
-    """Return an axis title turned along its axis, its baseline at `x`."""
-    if not text:
-        return []
-    size = sizes.axis_title
-    line = fitted(text_line(text), size, False, top - bottom, writer.measure)
-    return [writer.line(line, x, (bottom + top) / 2, size, "axis-title", ha="center", rotation=rotation)]
+    line = fitted(text_line(text), size, True, right - left, writer.measure)
+    return [writer.line(line, (left + right) / 2, bottom + DESCENT * size, size, "axis-title", ha="center", bold=True)]
 
 
 def rule(x0: float, y0: float, x1: float, y1: float, role: str) -> PathMark:

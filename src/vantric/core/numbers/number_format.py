@@ -33,6 +33,10 @@ _END_NOISE = 1e-11
 _MARK_NOISE = 1e-7
 #: So many hours or minutes have an axis in whole ones.
 _SEVERAL = 4
+#: Below the one and above the other a whole percent tells too little.
+_FINE, _NEARLY_ALL = 1.0, 99.5
+#: From it on the numbers at marks are in thousands, millions or billions.
+_SHORTENED = 10_000
 #: Below it a number is written with a power of ten.
 _SMALL = 1e-6
 
@@ -157,6 +161,12 @@ def percent_text(value: float, *, decimals: int = 1, marks: Iterable[float] = ()
         if rounded not in near:
             return f"{rounded:,.{places}f}%"
     return f"{value!r}%"
+
+
+def whole_percent_text(value: float, *, marks: Iterable[float] = ()) -> str:
+    """Return a whole percent, ``"82%"``; with a decimal below 1, above 99.5, or where rounding would meet a mark."""
+    decimals = 1 if 0 < abs(value) < _FINE or _NEARLY_ALL < value < 100 - _END_NOISE else 0
+    return percent_text(value, decimals=decimals, marks=marks)
 
 
 def counted(amount: Number, singular: str, plural: str | None = None) -> str:
@@ -392,6 +402,35 @@ class NumberStyle(NumberOptions):
         """Return amounts as they are counted when they are written: in thousands, if that is their prefix."""
         return _prefixed(values)[0] if self.si else list(values)
 
+    def short(self, values: Sequence[Number]) -> list[str]:
+        """Return the amounts at marks: exact below 10,000, else in thousands or more with two digits at least.
+
+        Where the user asked for decimals or for prefixes, and in languages without such letters, they are exact.
+        """
+        if not self.is_shortened(values):
+            return self.amounts(values)
+        largest = max(abs(value) for value in values)
+        power, letter = next((power, letter) for power, letter in _LETTERS if largest >= 10**power)
+        return [self._around(_two_digits(value, power) + (letter if value else ""), "") for value in values]
+
+    def is_shortened(self, values: Sequence[Number]) -> bool:
+        """Whether the amounts at marks are in thousands or more."""
+        is_plain = self.decimals is None and not (self.si or self.clock) and self.show_numbers in (None, _PLAIN_MARKS)
+        return is_plain and max((abs(value) for value in values), default=0) >= _SHORTENED
+
+    def is_exact(self, values: Sequence[Number]) -> bool:
+        """Whether short amounts are exact, with one decimal at most."""
+        largest = max((abs(value) for value in values), default=0)
+        if largest < _SHORTENED:
+            return True
+        power = next(power for power, _ in _LETTERS if largest >= 10**power)
+        return all(scaled == round(scaled, 1) for scaled in (Decimal(str(value)).scaleb(-power) for value in values))
+
+    def whole_percent(self, value: float, marks: Iterable[float] = ()) -> str:
+        """Return a percent at a mark or in a title; see `whole_percent_text`."""
+        text = whole_percent_text(value, marks=marks).removesuffix("%")
+        return with_unit(self.signed(text), self.percent_unit)
+
     def plain(self, value: Number) -> str:
         """Return a number that is no amount: a count of categories."""
         return self.signed(number_text(value))
@@ -400,6 +439,18 @@ class NumberStyle(NumberOptions):
         """Return a percent; see `percent_text`."""
         text = percent_text(value, decimals=decimals, marks=marks).removesuffix("%")
         return with_unit(self.signed(text), self.percent_unit)
+
+
+#: Powers of ten of short amounts, the largest first.
+_LETTERS = ((9, "bn"), (6, "M"), (3, "k"))
+
+
+def _two_digits(value: Number, power: int) -> str:
+    """Return an amount in units of a power of ten with two digits at least: ``"135"``, ``"8.5"``."""
+    scaled = Decimal(str(value)).scaleb(-power)
+    decimals = max(0, 1 - scaled.adjusted()) if scaled else 0
+    rounded = scaled.quantize(Decimal(1).scaleb(-min(decimals, 3)), ROUND_HALF_EVEN)
+    return without_zeros(f"{rounded:,f}")
 
 
 def _fixed(value: Number, decimals: int) -> str:
