@@ -15,6 +15,8 @@ from vantric.core.layout import Plan
 
 _SLACK = 0.75  # pixels
 _NUMBER = re.compile(r"-?(?:\d{1,3}(?:,\d{3})+|\d+)(?:\.(\d+))?(?:e([+-]\d+))?")
+#: Letters of short amounts.
+_SHORT = {"k": 3, "M": 6, "bn": 9}
 _SI = {"p": -12, "n": -9, "µ": -6, "m": -3, "k": 3, "M": 6, "G": 9, "T": 12, "P": 15}
 
 
@@ -24,6 +26,9 @@ def read_back(text: str, *, si: bool = False) -> tuple[float, float]:
     assert found is not None, text
     minus = -1 if "-" in text[: found.start()] else 1
     power = int(found[2] or 0)
+    letters = re.match(r"k|M|bn", text[found.end() :])
+    if letters and not si:
+        power += _SHORT[letters[0]]
     if si:
         behind = text[found.end() :].strip()[:1]
         power += _SI.get(behind, 0)

@@ -102,7 +102,7 @@ def _on_marks(mark: TextMark, corners: Corners, plan: Plan) -> Iterator[str]:
             if cover(corners, _thin(x0, y0, x1, y1), 1.0):
                 yield f"{mark.role} '{mark.text}' lies on a line"
                 return
-    if within or any(cover(corners, _rect(plate), -1.0) for plate in plan.plates.tolist()):
+    if within or mark.halo not in ("", "ground", "wash"):  # over a bar in its own color, or hidden behind a plate
         return
     if any(cover(corners, _rect(edge)) for edge in plan.bars.edges.tolist() if edge[2] > edge[0] and edge[3] > edge[1]):
         yield f"{mark.role} '{mark.text}' lies on a bar"

@@ -73,7 +73,8 @@ class Charts(InFolder):
         self.assertEqual(from_data, vt.pareto_chart(vt.pareto({"defect": ["a", "b", "a"]}, by="defect", cut=60)))
         self.assertIsInstance(from_data, vt.Chart)
         self.assertIn(
-            "'Pareto chart of defect' of 2 categories: bars 'Frequency', line 'Cumulative percent'", repr(from_data)
+            "'a accounts for 67% of 3 records' of 2 categories: bars 'Frequency', line 'Cumulative percent'",
+            repr(from_data),
         )
         with self.assertRaisesRegex(vt.VantricError, "counted already"):
             vt.pareto_chart(vt.pareto(COUNTS), by="defect")

@@ -165,7 +165,7 @@ class Pareto(InFolder):
             "a.pdf": b"%PDF",
             "a.csv": b"rank,",
             "a.json": b"{",
-            "a.md": b"![Pareto chart of defect](a.png)",
+            "a.md": b"![Defect](a.png)",
         }
         targets = [self.folder / name for name in starts]
         outs = [argument for target in targets for argument in ("--out", target)]

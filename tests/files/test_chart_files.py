@@ -470,7 +470,7 @@ class Reading(Folder):
         self.run_well("scales", "0:5", "0:9", "--save-chart", "s.toml")
         self.run_well("draw", "s.toml", "--theme", "dark", "--size", "400x300", "--out", "s.png")
         with Image.open("s.png") as image:
-            self.assertEqual((image.size, image.convert("RGB").getpixel((1, 1))), ((400, 300), (0x21, 0x1C, 0x19)))
+            self.assertEqual((image.size, image.convert("RGB").getpixel((1, 1))), ((400, 300), (0x18, 0x15, 0x13)))
 
     def test_what_is_wrong_is_named_by_its_key_with_the_nearest(self) -> None:
         self.run_well(

@@ -15,31 +15,37 @@ if TYPE_CHECKING:
 C = TypeVar("C", bound="Chart")
 
 _AROUND = 230.0  # pixels of height around the frame of a horizontal chart
-_ROW = 22.0  # pixels of a category that is well read
-#: Pixels that a horizontal chart grows to with its categories.
-_TALLEST = 20000.0
+_ROW, _LEAST = 22.0, 12.0  # pixels of a category that is well read, and of one that can be
+#: Pixels that a horizontal chart grows to with its categories: where nobody asked for it, and where it was asked for.
+_TALL, _TALLEST = 2000.0, 20000.0
 
 
 def with_orientation(chart: C, look: ChartSettings) -> C:
     """Return a chart with its orientation decided, and higher where the names of horizontal bars need it."""
     if chart.orientation == "auto":
-        chart = replace(chart, orientation="horizontal" if _lacks_names(chart) else "vertical")
+        chart = replace(chart, orientation="horizontal" if _is_better_horizontal(chart, look) else "vertical")
     if look.size is None and chart.horizontal and chart.category_labels:
-        chart = replace(chart, size=(DEFAULT_SIZE[0], _height(len(chart.categories))))
+        tallest = _TALL if look.orientation == "auto" else _TALLEST
+        height = min(max(len(chart.categories) * _ROW + _AROUND, DEFAULT_SIZE[1]), tallest)
+        chart = replace(chart, size=(DEFAULT_SIZE[0], height))
     return chart
 
 
-def _height(categories: int) -> float:
-    """Return the height that horizontal bars need so that each is named."""
-    return min(max(categories * _ROW + _AROUND, DEFAULT_SIZE[1]), _TALLEST)
+def _is_better_horizontal(chart: Chart, look: ChartSettings) -> bool:
+    """Whether named bars are drawn to the right: in a narrow picture, or where their names are not level below.
+
+    Time stays upright, and so do lines without bars, and what has more categories than rows can be named.
+    """
+    if chart.period or chart.legend == "ends" or not chart.category_labels or not chart.bars:
+        return False
+    height = _TALL if look.size is None else look.size[1]
+    if len(chart.categories) * _LEAST + _AROUND > height:
+        return False
+    return chart.size[0] < NARROW or _lacks_names(chart)
 
 
 def _lacks_names(chart: Chart) -> bool:
-    """Whether names of categories are turned, left out or cut short under vertical bars, or the picture is narrow."""
-    if chart.period or chart.legend == "ends" or not chart.category_labels:
-        return False
-    if chart.size[0] < NARROW:
-        return True
+    """Whether names of categories are turned, left out or cut short under vertical bars."""
     from vantric.core.layout import make_plan
     from vantric.errors import ChartError
 
@@ -50,8 +56,7 @@ def _lacks_names(chart: Chart) -> bool:
     marks = [mark for mark in plan.texts if mark.role.startswith("category")]
     if any(mark.rotation for mark in marks):
         return True
-    names = [mark.text for mark in marks]
-    cut = any(name.endswith("…") for name in names) and not any(name.endswith("…") for name in chart.categories)
+    cut = any(mark.text.endswith("…") for mark in marks) and not any(name.endswith("…") for name in chart.categories)
     return cut or any(not out.name for out in plan.missing)
 
 

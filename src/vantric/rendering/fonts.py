@@ -6,6 +6,7 @@ import contextlib
 import os
 import threading
 from collections.abc import Callable, Iterable
+from dataclasses import replace
 from functools import cache, lru_cache
 from itertools import repeat
 from typing import Any
@@ -21,6 +22,8 @@ from vantric.rendering.web_font import BOLD_WEIGHT, FAMILY, face_path
 
 #: Ships with us, so that a picture is the same on every machine; and what ships with Matplotlib, for other signs.
 BASE_FAMILY, SECOND_FAMILY = FAMILY, "DejaVu Sans"
+#: The weight of bold text in other families.
+_OTHER_BOLD = 700
 #: Pixels of a plan to an inch of a figure.
 PER_INCH = 100.0
 #: Bitmap color fonts cannot be drawn as outlines; last-resort fonts hold a placeholder for every sign there is.
@@ -79,6 +82,9 @@ def _register() -> None:
     """Tell Matplotlib of our font: a text in several fonts names them by their families."""
     for bold in (False, True):
         fontManager.addfont(face_path(bold))
+    # Beside other families ours is asked for in their weight, which is bold.
+    own = [entry for entry in fontManager.ttflist if entry.name == BASE_FAMILY and entry.weight == BOLD_WEIGHT]
+    fontManager.ttflist += [replace(entry, weight=_OTHER_BOLD) for entry in own]
 
 
 def installed(wished: str) -> str:
@@ -172,7 +178,7 @@ def linear_measure(families: tuple[str, ...]) -> TextMeasure:
 def _file(family: str, bold: bool) -> str:
     if family == BASE_FAMILY:
         return str(face_path(bold))
-    return str(findfont(FontProperties(family=family, weight=BOLD_WEIGHT if bold else 400)))
+    return str(findfont(FontProperties(family=family, weight=_OTHER_BOLD if bold else 400)))
 
 
 @lru_cache(maxsize=4096)
@@ -286,4 +292,4 @@ def font_properties(families: tuple[str, ...], size: float, *, bold: bool) -> Fo
     if len(families) == 1:
         return FontProperties(fname=_file(families[0], bold), size=points, weight=weight)
     _register()
-    return FontProperties(family=list(families), size=points, weight=weight)
+    return FontProperties(family=list(families), size=points, weight=_OTHER_BOLD if bold else 400)

@@ -207,7 +207,7 @@ class MarkPainter:
             self._area(area)
         for path in plan.swatch_paths:
             self._path(path)
-        for points in (*plan.point_sets, *plan.swatch_points):
+        for points in (*plan.drawn_points, *plan.swatch_points):
             self._points(points)
         patterned = {role for role, own in zip(plan.bars.roles, plan.bars.patterns, strict=False) if own in _HATCHES}
         for text in plan.texts:

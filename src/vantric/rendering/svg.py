@@ -209,7 +209,7 @@ def _drawn(
     _bars(chart, plan, sheet, [[] for _ in words] if embedded else words)
     sheet.rects("swatches", plan.swatches, strokes.BARS)
     sheet.rects("rims", plan.rims, strokes.OVER_BARS / 2)
-    marks: list[Mark] = [*plan.areas, *plan.paths, *plan.point_sets]
+    marks: list[Mark] = [*plan.areas, *plan.paths, *plan.drawn_points]
     for mark in marks:
         series = chart.series[mark.series]
         sheet.series(mark.series, series.name, series.kind)

@@ -376,7 +376,7 @@ class SvgSheet:
 
     def _halo(self, mark: TextMark) -> None:
         """Add what is around the letters of a line of text: the same text beneath it, in a stroke of the ground."""
-        color, held = self.theme.color(mark.halo), not (self.letters and is_measured(mark.text))
+        color, is_held = self.theme.color(mark.halo), not (self.letters and is_measured(mark.text))
         shape = element(
             "text",
             escaped(mark.text),
@@ -388,7 +388,7 @@ class SvgSheet:
             text_anchor=None if mark.ha == "left" else _ANCHORS[mark.ha],
             font_weight=f"{BOLD_WEIGHT}" if mark.bold else None,
             transform=_turn(mark, self.height),
-            textLength=self.measure(mark.text, mark.size, mark.bold) if held else None,
-            lengthAdjust="spacingAndGlyphs" if held else None,
+            textLength=self.measure(mark.text, mark.size, mark.bold) if is_held else None,
+            lengthAdjust="spacingAndGlyphs" if is_held else None,
         )
         self._halos.append(shape)

@@ -241,6 +241,7 @@ def _roles(colors: Colors) -> dict[str, str]:
         "point-2-value": muted,
         "ground": colors.ground,
         "parting": colors.ground,
+        "plate": colors.ground,
         "grid": colors.grid,
         "wash": colors.wash,
         "band": colors.band,

@@ -250,7 +250,7 @@ class CommandLine(InFolder):
         )
         found = vt.read_chart(kept, allow_source=True)
         one, _, line = found.series
-        self.assertEqual((one.stack, one.role, one.texts), ("x", "series-1:#008080", ()))
+        self.assertEqual((one.stack, one.role, one.texts), ("x", "pale-2:#008080", ()))
         self.assertEqual((line.marker, line.marker_size, line.width, line.pattern), ("diamond", 9, 3.5, "dashed"))
         self.assertEqual((line.layer, line.bridge, line.unit, line.label_place), (-1, True, "kWh", "below"))
         self.assertEqual(

@@ -180,6 +180,6 @@ class Clustered(InFolder):
         chart = vt.crosstab(log, "defect", "shift", merge_spellings=True).compare("Early", "Night").chart()
         after = chart.bars[1]
         self.assertEqual([chart.categories[at] for at in sorted(after.strong_places)], ["Shade variation"])
-        self.assertEqual(after.roles().count("series-5"), len(chart.categories) - 1)
-        legend = [mark.text for mark in chart.plan().texts if mark.role == "legend"]
+        self.assertEqual(after.roles().count("pale-2"), len(chart.categories) - 1)
+        legend = [mark.text for mark in chart.plan().texts]
         self.assertLessEqual({"Night, significant change", "Night, no evidence of a change"}, set(legend))

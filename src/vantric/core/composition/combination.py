@@ -194,7 +194,6 @@ def combination_chart(
     sides, placed, drawn = _placed_series(found_series, labels, look, how, percent)
     scales = scales_of(drawn, sides, look, labels, how=how, references=look.references)
     styles = tuple(_axis_style(drawn, axis_, look) for axis_ in ("primary", "secondary"))
-    say = look.formatter.say
     message = combination_headline(labels, drawn, period, look, styles)
     texts = _texts(titled if look.transpose else drawn, sides, look, base, source, percent, message)
     units = tuple(look.style.percent_unit if sides.unit(side) == "%" else "" for side in ("primary", "secondary"))
@@ -216,7 +215,7 @@ def combination_chart(
         secondary_unit=units[1],
         secondary_style=styles[1],
         period=period,
-        months=tuple(say("months").split()) if period else (),
+        months=tuple(look.formatter.say("months").split()) if period else (),
         remarks=sides.remarks,
         description=description,
         **{**look.frame_settings(two=sides.two), "style": styles[0], **texts, "grid": _grid(look, scales.policy)},
@@ -316,7 +315,7 @@ def _dressed(series: Sequence[Series], labels: Sequence[str], look: CombinationC
     """Give each series its role in the theme.
 
     Bars under lines are pale, and so is a single series; several by themselves, and areas, have one solid color each;
-    lines have colors of another sequence.
+    lines have colors of another sequence, which those of what is under them leave free.
     """
     bars = _bars(series)
     is_pale = len(bars) == 1 or any(not isinstance(item, Bars | Area) for item in series)
@@ -326,7 +325,7 @@ def _dressed(series: Sequence[Series], labels: Sequence[str], look: CombinationC
         if is_pale and isinstance(item, Bars):
             role, pales = f"pale-{_PALE[pales % 7]}", pales + 1
         elif isinstance(item, Bars | Area):
-            role, filled = f"series-{filled % 7 + 1}", filled + 1
+            role, filled = f"series-{_PALE[filled % 7] if is_pale else filled % 7 + 1}", filled + 1
         else:
             role, marked = f"mark-{marked % 5 + 1}", marked + 1
         role = item.role if item.role not in _PLAIN_ROLES else role

@@ -3,19 +3,22 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Sequence
+from typing import TYPE_CHECKING
 
-from vantric.core.charts.references import Reference
 from vantric.core.charts.series import Area, Bars, Series
 from vantric.core.charts.settings import ChartSettings, CombinationChartSettings
-from vantric.core.counts.comparison import Comparison
-from vantric.core.counts.gap import Gap
-from vantric.core.counts.pareto_table import ParetoTable
-from vantric.core.counts.provenance import Provenance
-from vantric.core.counts.tally import Tally
-from vantric.core.messages.formatter import Formatter
 from vantric.core.messages.message import Message
 from vantric.core.numbers.number_format import NumberStyle, headed, one_line, readable, with_unit
-from vantric.core.statistics.trends import Trend
+
+if TYPE_CHECKING:
+    from vantric.core.charts.references import Reference
+    from vantric.core.counts.comparison import Comparison
+    from vantric.core.counts.gap import Gap
+    from vantric.core.counts.pareto_table import ParetoTable
+    from vantric.core.counts.provenance import Provenance
+    from vantric.core.counts.tally import Tally
+    from vantric.core.messages.formatter import Formatter
+    from vantric.core.statistics.trends import Trend
 
 #: Categories that are named instead of counted, of so many or fewer; and how long their names may be.
 _NAMED, _OF, _LONGEST_NAMES = 3, 8, 60
@@ -227,8 +230,8 @@ def trend_headline(trend: Trend, look: ChartSettings) -> str:
     count, say = sum(row.beyond_chance for row in tested), look.formatter.say
     noun = noun_of(look, len(tested))
     if not count:
-        one = headed(one_line(tested[0].category)) if len(tested) == 1 else noun
-        return say("headline no trend", all=len(tested), noun=one)
+        named = headed(one_line(tested[0].category)) if len(tested) == 1 else noun
+        return say("headline no trend", all=len(tested), noun=named)
     return say("headline trends", count=count, all=str(len(tested)), noun=noun)
 
 

@@ -71,7 +71,8 @@ def pareto_chart(
     whole = all(isinstance(value, int) for value in table.frequency.values())
     line = _line(table, look)
     bars = tuple(_spread(bar, table, spreads, look) if spreads else bar for bar in _bars(table, look))
-    look.check_labels([] if table.strata is not None else [bar.name for bar in bars])  # parts of bars have none
+    own_bars = [] if table.strata is not None else [bar.name for bar in bars]  # parts of bars have no labels
+    look.check_labels([*own_bars, *([line.name] if line else [])])
     look.check_colors([*table.categories, *_names(bars), *([line.name] if line else [])])
     categories = distinct_lines(table.categories)
     return Chart(
@@ -246,8 +247,8 @@ def _line(table: ParetoTable, look: TableChartSettings) -> Line | None:
     values = table.cumulative_percents.tolist()
     name = say("cumulative percent")
     labels = [style.whole_percent(value, marks) for value in values]
-    asked = isinstance(look.labels, Mapping) and look.labels.get(name, "none") != "none"
-    return composed(Line, name, tuple(values), tuple(labels), axis="secondary", if_room=not asked)
+    is_named = isinstance(look.labels, Mapping) and look.labels.get(name, "none") != "none"
+    return composed(Line, name, tuple(values), tuple(labels), axis="secondary", if_room=not is_named)
 
 
 def _colored_line(line: Line, look: TableChartSettings) -> Line:
@@ -290,12 +291,16 @@ def _secondary_title(table: ParetoTable, look: TableChartSettings, unit: str) ->
     if look.cumulative == "frequency":
         name = say("cumulative rate") if table.origin.per else say("cumulative frequency")
         return look.formatter.titled(name, unit)
-    return say("cumulative rate" if table.origin.per else "cumulative percent")
+    name = say("cumulative rate" if table.origin.per else "cumulative percent")
+    if "of total" not in look.words or table.origin.per:
+        return name
+    return say("of total", name=name, total=_total(table, look), unit=unit).rstrip()
 
 
 def _axis_total(table: ParetoTable, look: TableChartSettings) -> str:
-    """Return the total as it is at the axis: in thousands where the ticks are."""
-    return _total(table, look) if table.origin.per else look.style.short([table.total])[0]
+    """Return the total as it is at the axis, in thousands where the ticks are; in the user's own words if there are."""
+    total = _total(table, look) if table.origin.per else look.style.short([table.total])[0]
+    return look.formatter.say("total", total=total) if "total" in look.words else total
 
 
 def _total(table: ParetoTable, look: TableChartSettings) -> str:
@@ -311,9 +316,9 @@ def chart_title(table: ParetoTable, look: TableChartSettings) -> str:
     """Return the title: the user's, what the table shows, or what it is of."""
     if look.title is not None:
         return look.title
-    said = "" if look.neutral_title or "title" in look.words else pareto_headline(table, look, _total(table, look))
-    if said:
-        return said
+    message = "" if look.neutral_title or "title" in look.words else pareto_headline(table, look, _total(table, look))
+    if message:
+        return message
     split = table.strata.split if table.strata is not None else ""
     kind = "title" if table.ordering == "frequency" else "frequency chart"
     return subject_title(table.origin.by or "", split, look, kind=kind)

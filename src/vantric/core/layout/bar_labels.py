@@ -90,6 +90,15 @@ def above(target: LabelTarget) -> Iterator[Candidate]:
     yield target.line(target.middle, y, ha="center"), None
 
 
+def above_or_aside(target: LabelTarget) -> Iterator[Candidate]:
+    """Yield the places over a stack: a line that passes there may push its number a little aside."""
+    yield from above(target)
+    gap = target.gap
+    x, y = target.middle, max(target.bar.top, target.end) + gap + FIGURE_DESCENT * target.size
+    yield target.line(x - 1.6 * gap, y, ha="right"), None
+    yield target.line(x - 0.4 * gap, y + gap, ha="right"), None
+
+
 def inside(target: LabelTarget) -> Iterator[Candidate]:
     """Yield the place under the upper end of a bar."""
     y = target.bar.top - 1.8 * target.gap - FIGURE_ASCENT * target.size
@@ -254,7 +263,7 @@ def forms_of(
     if feet and not inside_first:
         return [*wished["below"], *outer, *inner]
     if not may_inside:
-        return outer
+        return outer if horizontal else [above_or_aside, turned_above]
     if inside_first:  # wanted inside: those of low bars are beyond them
         return [_first_of(inner[0], outer[0]), *inner[1:], *outer[1:]]
     if horizontal:

@@ -306,9 +306,9 @@ def _pointed(chart: Chart, series: Series, points: PointMarks, field: PlotArea, 
     rising = series.kind == "line" and all(after >= value for value, after in pairwise(series.values))
     telling = _told(chart, series, field, rising=rising)
     only = series.label_place if series.label_place in ("above", "below", "beside") else ""
-    wanted = frozenset(telling) if series.if_room else frozenset(range(len(series.values)))
+    numbers = frozenset(telling) if series.if_room else frozenset(range(len(series.values)))
     labels = tuple(
-        label if number in wanted and there == there else ""
+        label if number in numbers and there == there else ""
         for number, (label, there) in enumerate(zip(series.texts, points.ys.tolist(), strict=True))
     )
     # Only a line in front of bars may write on them.

@@ -293,7 +293,7 @@ def _beneath(box: Box, bars: Sequence[tuple[Box, object, str]]) -> str:
     """Return the role of the pale bar that a label is on; what hides a solid one is the ground."""
     x, y = (box.left + box.right) / 2, (box.bottom + box.top) / 2
     roles = [role for bar, _, role in bars if bar.left <= x <= bar.right and bar.bottom <= y <= bar.top]
-    return roles[-1] if roles and is_pale(roles[-1]) else "ground"
+    return roles[-1] if roles and is_pale(roles[-1]) else "plate"
 
 
 def _first(

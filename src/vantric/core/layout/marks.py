@@ -138,9 +138,9 @@ def _at_cuts(chart: Chart, every: NDArray[np.intp]) -> NDArray[np.bool_]:
     return np.isin(every, [cut.count - 1 for cut in chart.cuts if cut.count])
 
 
-def _only(points: PointMarks, wanted: NDArray[np.bool_]) -> PointMarks:
+def _only(points: PointMarks, places: NDArray[np.bool_]) -> PointMarks:
     """Return the points of some categories; the others are nowhere."""
-    return replace(points, xs=np.where(wanted, points.xs, np.nan), ys=np.where(wanted, points.ys, np.nan))
+    return replace(points, xs=np.where(places, points.xs, np.nan), ys=np.where(places, points.ys, np.nan))
 
 
 def front(series: Series, more: int = 0) -> int:

@@ -213,6 +213,8 @@ class Plan:
         Where each category is along the category axis: x, or y of a horizontal chart.
     bars, areas, paths, point_sets
         The marks of the series: a path a line, one a part where values are missing, and a set of points.
+    drawn_points
+        The points as they are drawn: hollow within a limit, larger at a cutoff.
     bands
         Between two values of an axis, behind everything.
     rules
@@ -253,6 +255,7 @@ class Plan:
     bands: RectMarks = field(default_factory=lambda: RectMarks(np.empty((0, 4)), ()))
     swatch_areas: tuple[AreaMark, ...] = ()
     missing: tuple[LeftOut, ...] = ()
+    drawn_points: tuple[PointMarks, ...] = ()
     rims: RectMarks = field(default_factory=lambda: RectMarks(np.empty((0, 4)), ()))
     clipped: bool = False
 

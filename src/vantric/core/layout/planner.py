@@ -83,7 +83,8 @@ def _assemble(
         rims=marks.rims,
         bands=_bands(chart, field),
         paths=(*marks.paths, *marks.stems),
-        point_sets=marks.drawn,
+        point_sets=marks.points,
+        drawn_points=marks.drawn,
         rules=(
             *rules,
             *guides.references,

@@ -36,7 +36,7 @@ _SEVERAL = 4
 #: Below the one and above the other a whole percent tells too little.
 _FINE, _NEARLY_ALL = 1.0, 99.5
 #: From it on the numbers at marks are in thousands, millions or billions.
-_SHORTENED = 10_000
+_SHORTENED, _TOO_LARGE = 10_000, 10**15
 #: Below it a number is written with a power of ten.
 _SMALL = 1e-6
 
@@ -416,12 +416,12 @@ class NumberStyle(NumberOptions):
     def is_shortened(self, values: Sequence[Number]) -> bool:
         """Whether the amounts at marks are in thousands or more."""
         is_plain = self.decimals is None and not (self.si or self.clock) and self.show_numbers in (None, _PLAIN_MARKS)
-        return is_plain and max((abs(value) for value in values), default=0) >= _SHORTENED
+        return is_plain and _SHORTENED <= max((abs(value) for value in values), default=0) < _TOO_LARGE
 
     def is_exact(self, values: Sequence[Number]) -> bool:
         """Whether short amounts are exact, with one decimal at most."""
         largest = max((abs(value) for value in values), default=0)
-        if largest < _SHORTENED:
+        if not self.is_shortened(values):
             return True
         power = next(power for power, _ in _LETTERS if largest >= 10**power)
         return all(scaled == round(scaled, 1) for scaled in (Decimal(str(value)).scaleb(-power) for value in values))
