@@ -237,6 +237,7 @@ def _combined(records: Records, combining: CombineRequest) -> tuple[Measures, di
     remarks = (
         *records.remarks,
         *_added_up(measures_by_name.values(), rows, period),
+        *_means_of_one(measures_by_name.values(), rows),
         *means_of_rates(records, measures_by_name.values(), rows),
         *unlike_bases([measure for text, measure in measures_by_name.items() if text in combining.stacked]),
         *missing_values(records, x, list(measures_by_name.values()), sum(n for _, n in groups)),
@@ -409,6 +410,16 @@ def _values(
     valid = sums_by(records, x, place, measure.columns[0])[1]
     sums = values_of(records, x, place, plain, categories, rows)
     return [value if valid.get(label) else None for label, value in zip(categories, sums, strict=True)]
+
+
+def _means_of_one(measures: Iterable[Measure], rows: Mapping[str, int]) -> list[Note]:
+    """Report means of one record each: they are the values again, and who writes that may want the mean of all."""
+    means = [item for item in measures if item.kind in ("mean", "median")]
+    if not means or max(rows.values()) > 1 or len(rows) < 2:
+        return []
+    kind, column = means[0].kind, means[0].columns[0]
+    text = f"each category has one record: the {kind} of '{column}' is '{column}' again"
+    return [Note("mean-of-one", f"{text}; for a line at the {kind} of all draw a reference at {kind}")]
 
 
 def _added_up(measures: Any, rows: Mapping[str, int], period: str | None) -> list[Note]:

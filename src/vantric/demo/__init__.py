@@ -38,21 +38,21 @@ _COMMANDS: tuple[tuple[str, str], ...] = (
     ),
     (
         "Which defects make most of the records? The table here, the chart in three formats.",
-        "pareto inspections.csv --by defect --out defects.png --out defects.svg --out defects.pdf",
+        "pareto inspections.csv --by defect --noun defects --out defects.png --out defects.svg --out defects.pdf",
     ),
     (
         "The same with spellings merged, by pieces, as data and as text.",
-        "pareto inspections.csv --by defect --count pieces --merge-spellings --out pieces.png --out "
+        "pareto inspections.csv --by defect --noun defects --count pieces --merge-spellings --out pieces.png --out "
         "pieces.csv --out pieces.md --out pieces.json",
     ),
     (
         "And by family, in the night shift alone, with the cutoff at 70%.",
-        "pareto inspections.csv --by defect --families defect_families.csv --where \"shift = 'Night'\" "
+        "pareto inspections.csv --by defect --noun defects --families defect_families.csv --where \"shift = 'Night'\" "
         "--cut 70 --out families.png",
     ),
     (
         "What do the defects cost? Pieces times rework, in classes, the small ones folded; horizontal, for long names.",
-        "pareto inspections.csv --by defect --count pieces --weight rework_cost --merge-spellings --cut "
+        "pareto inspections.csv --by defect --noun defects --count pieces --weight rework_cost --merge-spellings --cut "
         "60,80,95 --keep 12 --date date --orientation horizontal --out cost.png --out cost.xlsx --out "
         "cost.html",
     ),
@@ -62,17 +62,18 @@ _COMMANDS: tuple[tuple[str, str], ...] = (
     ),
     (
         "Each bar in parts by kiln, for a printer without color.",
-        "pareto inspections.csv --by defect --merge-spellings --split kiln --keep 10 --theme print --line-at "
-        "edge --out kilns.png",
+        "pareto inspections.csv --by defect --noun defects --merge-spellings --split kiln --keep 10 --theme print "
+        "--line-at edge --out kilns.png",
     ),
     (
         "And the kilns side by side, then the quarters: the same order, one scale.",
-        "pareto inspections.csv --by defect --merge-spellings --split kiln --panels --keep 10 --out panels.png",
+        "pareto inspections.csv --by defect --noun defects --merge-spellings --split kiln --panels --keep 10 "
+        "--out panels.png",
     ),
     (
         "",
-        "pareto inspections.csv --by defect --merge-spellings --split date --period quarter --panels --keep 8 "
-        "--out quarters.png",
+        "pareto inspections.csv --by defect --noun defects --merge-spellings --split date --period quarter --panels "
+        "--keep 8 --out quarters.png",
     ),
     (
         "Down from the families to their defects.",
@@ -81,8 +82,8 @@ _COMMANDS: tuple[tuple[str, str], ...] = (
     ),
     (
         "What does the night shift do differently?",
-        "compare inspections.csv --by defect --merge-spellings --split shift --before Early --after Night "
-        "--out shifts.png --out shifts.csv",
+        "compare inspections.csv --by defect --noun defects --merge-spellings --split shift --before Early "
+        "--after Night --out shifts.png --out shifts.csv",
     ),
     (
         "Tiles fired a month, and percent rejected: one grid for two axes.",
@@ -91,8 +92,8 @@ _COMMANDS: tuple[tuple[str, str], ...] = (
     (
         "Tiles fired as bars, the percent rejected as a line: the axes are chosen, with the reason. Saved as a file.",
         "combine firings.csv --x month --bars 'first_firing=Tiles fired' --line "
-        "percent:rejected/first_firing=Rejected --unit 'Tiles fired=tiles' --reference '4@secondary=Limit 4 "
-        "%' --out rejects.png --save-chart rejects.toml",
+        "percent:rejected/first_firing=Rejected --unit 'Tiles fired=tiles' --reference '4@secondary=4% "
+        "limit' --out rejects.png --save-chart rejects.toml",
     ),
     (
         "And drawn again from that file, in the dark.",
@@ -133,7 +134,7 @@ _COMMANDS: tuple[tuple[str, str], ...] = (
     ),
     (
         "Parts of a whole: one bar to 100%, every part named.",
-        "tally inspections.csv --by defect --merge-spellings --share-bar --out shares.png",
+        "tally inspections.csv --by defect --noun defects --merge-spellings --share-bar --out shares.png",
     ),
     (
         "A workbook as people make them: merged kilns, subtotals, shares in percent, a sheet a month, a hidden row.",
@@ -157,13 +158,13 @@ _COMMANDS: tuple[tuple[str, str], ...] = (
     ),
     (
         "How sure is the ranking of the smallest kiln? Intervals, ranks, chances to be vital.",
-        "pareto inspections.csv --by defect --merge-spellings --where \"kiln = 'Kiln 3'\" --intervals "
+        "pareto inspections.csv --by defect --noun defects --merge-spellings --where \"kiln = 'Kiln 3'\" --intervals "
         "--out intervals.png --out intervals.csv",
     ),
     (
         "Does a defect rise or fall, per piece and month? Control limits, and the day of the new glaze.",
-        "trend inspections.csv --by defect --merge-spellings --date date --per pieces --per-units 100 --mark "
-        "'2026-05-12=New glaze' --out trend.png --out trend.csv",
+        "trend inspections.csv --by defect --noun defects --merge-spellings --date date --per pieces --per-units 100 "
+        "--mark '2026-05-12=New glaze' --out trend.png --out trend.csv",
     ),
     (
         "A sheet that came by mail: every cell worked out again, and the slip that explains it.",
@@ -208,7 +209,7 @@ _COMMANDS: tuple[tuple[str, str], ...] = (
     ),
     (
         "A page, and a workbook whose chart follows its cells, to be handed over.",
-        "pareto inspections.csv --by defect --merge-spellings --out defects.html --out defects.xlsx",
+        "pareto inspections.csv --by defect --noun defects --merge-spellings --out defects.html --out defects.xlsx",
     ),
     (
         "A report of the month, beside the month before: the same again every month.",

@@ -159,6 +159,7 @@ EXAMPLES: dict[str, Callable[[], Any]] = {
     ),
     "zero-base": lambda: vt.combine({"m": ["a", "b"], "n": [3, 4], "o": [2, 0]}, "m", line="growth:n/o"),
     "one-side-only": lambda: vt.combine({"m": ["a", "b"], "p": [3, 4], "q": [2, None]}, "m", planned="p", actual="q"),
+    "mean-of-one": lambda: vt.combine({"m": ["2026-01", "2026-02"], "n": [2, 4]}, x="m", bars="mean:n"),
     "added-up": lambda: vt.combine({"m": ["2026-01", "2026-01"], "n": [2, 4]}, x="m", bars="n"),
     "merged-spellings": lambda: vt.pareto(["Warping"] * 25 + ["warping"], merge_spellings=True),
     "no-family": lambda: vt.pareto(["a"] * 25 + ["b"], families={"a": "A"}),

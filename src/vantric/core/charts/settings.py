@@ -2,18 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import fields, replace
 from typing import Any, Literal, Self, TypeAlias
 
 from vantric.core.axes.scaling import Scaling
-from vantric.core.charts.references import Mark, Reference, read_mark, read_reference
+from vantric.core.charts.references import DateMark, Mark, Reference, date_place, read_mark, read_reference
 from vantric.core.charts.series import SeriesLabelPlace, SeriesLabels, read_labels
 from vantric.core.counts.ordering import Order, read_order
 from vantric.core.messages.formatter import Formatter
 from vantric.core.messages.languages import Language, LanguageCode, language
 from vantric.core.numbers.caching import cached_property
-from vantric.core.numbers.number_format import ClockUnit, NumberOptions, NumberStyle
+from vantric.core.numbers.number_format import ClockUnit, NumberOptions, NumberStyle, one_line, rounded
 from vantric.core.numbers.periods import Period
 from vantric.errors import ChartError, unknown
 from vantric.options import Options, option
@@ -96,6 +96,22 @@ class ChartSettings(NumberOptions, section="How the chart looks"):
         section=_SAYS,
         off=False,
     )
+    references: tuple[Reference, ...] = option(
+        (),
+        "A line at a value of an axis, or at the mean or median of its series; or a band LOW:HIGH.",
+        flag="--reference",
+        metavar="VALUE[@secondary][=TEXT]",
+        read=read_reference,
+        section=_SAYS,
+    )
+    marks: tuple[Mark, ...] = option(
+        (),
+        "A date that is marked on an axis of dates, with what was done: 2026-05-12=New glaze.",
+        metavar="DATE=TEXT",
+        flag="--mark",
+        read=read_mark,
+        section=_SAYS,
+    )
     colors: Mapping[str, str] = option(
         {},
         "The color of a category or a series: #rrggbb or a CSS name.",
@@ -141,6 +157,29 @@ class ChartSettings(NumberOptions, section="How the chart looks"):
     def formatter(self) -> Formatter:
         """What writes the texts of the chart: the language, the style of numbers and the user's own words."""
         return Formatter(self.tongue, self.style, self.words)
+
+    def average_text(self, kind: str, value: float, is_percent: bool) -> str:
+        """Return what a mean or a median on the chart is called: ``"Mean 4.6"``."""
+        text = self.style.percents(value) if is_percent else self.style.short([rounded(value)])[0]
+        return self.formatter.say(f"reference {kind}", value=text)
+
+    def moments(self, labels: Sequence[str], period: str | None) -> tuple[DateMark, ...]:
+        """Return where the marked dates are on an axis of periods.
+
+        Raises
+        ------
+        ChartError
+            If the axis is no calendar, or a date is not on it.
+        """
+        if self.marks and not period:
+            raise ChartError("a mark is a date, and the chart has no axis of dates; leave marks out, or give a period")
+        return tuple(
+            DateMark(
+                date_place(mark.date, labels, period or ""),
+                one_line(mark.text) or self.tongue.day(mark.date.isoformat()),
+            )
+            for mark in sorted(self.marks, key=lambda mark: mark.date)
+        )
 
     def frame_settings(self, *, two: bool = False) -> dict[str, Any]:
         """Return the options of a chart that are the same for every kind; `two` if it has a secondary axis.
@@ -276,13 +315,6 @@ class CombinationChartSettings(ChartSettings, Scaling, BarsTogether, section=_SH
     percent_of: Base | None = option(
         None, "Bars in percent of each category (row), of each series (column), or of all, as they are drawn."
     )
-    references: tuple[Reference, ...] = option(
-        (),
-        "A line at a value of an axis, or a band LOW:HIGH.",
-        flag="--reference",
-        metavar="VALUE[@secondary][=TEXT]",
-        read=read_reference,
-    )
     subject: str = option(
         "", "What the categories are, for the title and the axis.", metavar="TEXT", places="python file"
     )
@@ -290,14 +322,6 @@ class CombinationChartSettings(ChartSettings, Scaling, BarsTogether, section=_SH
 
 class TrendChartSettings(ChartSettings, section=_SHOWS):
     """The options of the chart of categories over the periods."""
-
-    marks: tuple[Mark, ...] = option(
-        (),
-        "A date that is marked, with what was done: 2026-05-12=New glaze.",
-        metavar="DATE=TEXT",
-        flag="--mark",
-        read=read_mark,
-    )
 
 
 class AxisPeriod(Options, section=_SHOWS):

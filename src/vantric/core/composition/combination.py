@@ -12,6 +12,7 @@ import numpy as np
 from vantric.core.axes import Scale, ScalePair
 from vantric.core.charts.bar_places import Arrangement, bar_places
 from vantric.core.charts.chart import Chart
+from vantric.core.charts.references import worked_out
 from vantric.core.charts.series import Area, Axis, Bars, Series, composed
 from vantric.core.charts.settings import Base, CombinationChartSettings
 from vantric.core.composition.categories import read_categories
@@ -163,10 +164,8 @@ def combination_chart(
 
     Parameters
     ----------
-    categories, series
-        What is drawn; each series has a value a category.
-    look
-        How.
+    categories, series, look
+        What is drawn, each series with a value a category; and how.
     period
         The calendar period of dates on the category axis.
     base, source
@@ -192,6 +191,7 @@ def combination_chart(
     how = Arrangement(look.together, look.secondary_together or look.together, look.secondary_bars, look.gap)
     percent = in_percent(found_series, how, look.percent_of)
     sides, placed, drawn = _placed_series(found_series, labels, look, how, percent)
+    look = replace(look, references=worked_out(look.references, drawn, look.average_text))
     scales = scales_of(drawn, sides, look, labels, how=how, references=look.references)
     styles = tuple(_axis_style(drawn, axis_, look) for axis_ in ("primary", "secondary"))
     message = combination_headline(labels, drawn, period, look, styles)
@@ -211,6 +211,7 @@ def combination_chart(
         gap=look.gap,
         totals=stack_totals(_bars(placed), bar_places(_bars(placed), how), styles) if look.totals else (),
         references=look.references,
+        moments=look.moments(labels, period),
         primary_unit=units[0],
         secondary_unit=units[1],
         secondary_style=styles[1],

@@ -9,6 +9,7 @@ from typing import Any
 
 from vantric.core.axes import common
 from vantric.core.charts.chart import Chart
+from vantric.core.charts.references import worked_out
 from vantric.core.charts.series import Bars, Line, composed
 from vantric.core.charts.settings import TableChartSettings
 from vantric.core.composition.headlines import comparison_headline
@@ -63,6 +64,8 @@ def comparison_chart(
             )
         )
         lines.append(_running_line(f"{running}, {name}", ("line-2", "line")[number], values, top, look))
+    _ = look.moments(comparison.categories, None)
+    references = worked_out(look.references, bars, look.average_text)
     message = "" if look.neutral_title or look.title is not None else comparison_headline(comparison, beyond, look)
     plain, base = _title(comparison, subject, look), look.formatter.text(comparison.base())
     unit = look.formatter.text(origin.unit_text())
@@ -70,7 +73,8 @@ def comparison_chart(
     return Chart(
         categories=tuple(distinct_lines(comparison.categories)),
         series=(*bars, *(lines if look.cumulative != "none" else ())),
-        scales=common(_highest(look, tops, sides)),
+        scales=common(max([_highest(look, tops, sides), *(item.ends[1] for item in references)])),
+        references=references,
         title=_own(look.title, message or plain),
         subtitle=_own(look.subtitle, ": ".join(filter(None, (plain if message else "", base)))),
         note=_note(comparison, look),

@@ -170,16 +170,16 @@ def _above(
     look: CombinationChartSettings,
     styles: Sequence[NumberStyle],
 ) -> str:
-    beyond = sum(value > limit.value for value in line.values if value == value)
+    beyond = sum(value > limit.level for value in line.values if value == value)
     if not beyond or any(value != value for value in line.values):
         return ""
     style = line.style or styles[1 if line.secondary else 0]
     unit = style.percent_unit if line.unit == "%" else ""
-    value = style.amount(int(limit.value) if limit.value == int(limit.value) else limit.value)
+    value = style.amount(int(limit.level) if limit.level == int(limit.level) else limit.level)
     text = one_line(limit.text) or (with_unit(value, unit) if unit else value)
     return headed(
         look.formatter.say(
-            "headline above",
+            "headline above named" if limit.text else "headline above",
             series=readable(line.name),
             limit=text,
             count=beyond,

@@ -9,6 +9,7 @@ from typing import Any
 from vantric.core.axes import common, proportional
 from vantric.core.axes.scale import ONE
 from vantric.core.charts.chart import Chart, ClassMark, CutMark, PanelChart
+from vantric.core.charts.references import Reference, worked_out
 from vantric.core.charts.series import Bars, Line, composed
 from vantric.core.charts.settings import DEFAULT_SIZE, TableChartSettings
 from vantric.core.composition.headlines import pareto_headline, subject_title, subtitle_of
@@ -20,6 +21,7 @@ from vantric.core.messages.message import Joined, Message, Percent
 from vantric.core.numbers.amounts import Amounts, Number
 from vantric.core.numbers.number_format import (
     clock_step,
+    digits_text,
     distinct_lines,
     headed,
     one_line,
@@ -86,6 +88,7 @@ def pareto_chart(
         cuts=tuple(_cut_mark(cut, table, look) for cut in table.cutoffs) if line else (),
         classes=class_marks(table, look),
         is_cumulative=line is not None,
+        references=_references(table, look, bars, line),
         secondary_axis=line is not None,
         secondary_unit="" if by_frequency else look.style.percent_unit,
         # A sum of rates with different bases is no total, so nothing is written at its height.
@@ -97,6 +100,30 @@ def pareto_chart(
         **_titles(table, look, whole=whole),
         **look.looks(two=line is not None),
     )
+
+
+def _references(
+    table: ParetoTable, look: TableChartSettings, bars: Sequence[Bars], line: Line | None
+) -> tuple[Reference, ...]:
+    """Return the references, averages worked out from the bars of the categories that have names.
+
+    Raises
+    ------
+    ChartError
+        For a value beyond its axis, which ends at the total; for marked dates: the axis is no calendar.
+    """
+    _ = look.moments(table.categories, None)
+    named = [replace(bar, values=bar.values[: len(table) - bool(table.rest)], labels=()) for bar in bars]
+    references = worked_out(look.references, [*named, *([line] if line else [])], look.average_text)
+    for reference in references:
+        if reference.axis == "secondary" and line is None:
+            raise ChartError("the chart has no secondary axis: put the reference on the primary")
+        whole = 100.0 if reference.axis == "secondary" and look.cumulative == "percent" else float(table.total)
+        if not 0 <= reference.ends[0] <= reference.ends[1] <= whole:
+            raise ChartError(
+                f"a reference at {digits_text(reference.ends[1])} is beyond its axis, 0 to {digits_text(whole)}"
+            )
+    return references
 
 
 def _spread(bars: Bars, table: ParetoTable, spreads: BarIntervals, look: TableChartSettings) -> Bars:
@@ -396,6 +423,7 @@ def strata_panels(
             ends = tuple(spreads[index].ends.get(label, (0.0, 0.0)) for label in table.categories)
             bars = replace(bars, spread_name=say("interval"), spreads=ends)
         line = (composed(Line, running, sums, role=role),) if look.cumulative != "none" else ()
+        references = worked_out(look.references, [replace(bars, labels=())], look.average_text)
         unit = look.formatter.text(table.origin.unit_text())
         whole = f"{style.amounts([Amounts.of(values).total])[0]} {unit}"
         panels.append(
@@ -403,7 +431,10 @@ def strata_panels(
                 categories=tuple(distinct_lines(table.categories)),
                 series=(bars, *line),
                 # One scale for all panels, or they could not be compared by eye.
-                scales=common(100.0 if line else _highest(parts, spreads)),
+                scales=common(
+                    max([100.0 if line else _highest(parts, spreads), *(item.ends[1] for item in references)])
+                ),
+                references=references,
                 title=name,
                 subtitle=whole,
                 is_cumulative=bool(line),

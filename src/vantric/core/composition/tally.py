@@ -150,6 +150,8 @@ def _share_bar(
     say, style = look.formatter.say, look.style
     # Beyond seven parts colors do not tell them apart.
     few, many = _few(shares), len(shares) > _MOST_COLORS
+    if look.references or look.marks:
+        raise ChartError("a share bar has no axis for references and marks; leave them out")
     look.check_colors(list(names))
     look.check_labels(names)
     parts = tuple(

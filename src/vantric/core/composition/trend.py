@@ -5,17 +5,15 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import replace
-from datetime import date, timedelta
 
 from vantric.core.axes import common
 from vantric.core.charts.chart import Chart, PanelChart
-from vantric.core.charts.references import DateMark
+from vantric.core.charts.references import DateMark, date_place, worked_out
 from vantric.core.charts.series import Line, Pattern, Points, Series, Steps, composed
 from vantric.core.charts.settings import DEFAULT_SIZE, TrendChartSettings
 from vantric.core.composition.headlines import trend_headline
 from vantric.core.counts.provenance import named_unit
 from vantric.core.numbers.number_format import headed, one_line, readable
-from vantric.core.numbers.periods import period_start
 from vantric.core.statistics import CategoryTrend, Trend
 from vantric.errors import ChartError
 
@@ -41,11 +39,16 @@ def trend_panels(trend: Trend, look: TrendChartSettings = _PLAIN, *, description
     look.check_colors(names)
     moments, legend = _moments(trend, look)
     unit = look.formatter.text(named_unit(trend.unit))
-    panels = [
-        Chart(
+    panels = []
+    for row in trend.rows:
+        series = _series(row, look, value, signal=some_signal, partial=some_partial)
+        lines = [item for item in series if item.kind == "line"]
+        references = worked_out(look.references, lines, look.average_text)
+        chart = Chart(
             categories=trend.periods,
-            series=_series(row, look, value, signal=some_signal, partial=some_partial),
-            scales=common(_highest(row)),
+            series=series,
+            scales=common(max([_highest(row), *(high for item in references for high in item.ends)])),
+            references=references,
             title=one_line(row.category),
             primary_title="",
             primary_unit=look.style.percent_unit if trend.measure == "percent" else "",
@@ -57,8 +60,7 @@ def trend_panels(trend: Trend, look: TrendChartSettings = _PLAIN, *, description
             ribbon=_ribbon(row),
             **{**look.frame_settings(), "legend": "none"},
         )
-        for row in trend.rows
-    ]
+        panels.append(chart)
     message = "" if look.neutral_title or look.title is not None else trend_headline(trend, look)
     plain = headed(say("trend", subject=look.noun or readable(trend.by)))
     measured = "" if trend.measure == "percent" else look.formatter.titled(value, unit)
@@ -134,7 +136,7 @@ def _moments(trend: Trend, look: TrendChartSettings) -> tuple[tuple[DateMark, ..
     marks = sorted(look.marks, key=lambda mark: mark.date)
     if len(marks) > len(_LETTERS):
         raise ChartError(f"{len(marks)} marked dates are too many; mark at most {len(_LETTERS)}")
-    places = [_place(trend, mark.date) for mark in marks]
+    places = [date_place(mark.date, trend.periods, trend.period) for mark in marks]
     if len(trend.rows) == 1 or len(marks) <= _FEW_EVENTS:  # there is room for the words themselves
         texts = [one_line(mark.text) or look.tongue.day(mark.date.isoformat()) for mark in marks]
         return tuple(map(DateMark, places, texts)), ""
@@ -144,29 +146,6 @@ def _moments(trend: Trend, look: TrendChartSettings) -> tuple[tuple[DateMark, ..
         for mark, letter in zip(marks, _LETTERS, strict=False)
     )
     return tuple(moments), words
-
-
-def _place(trend: Trend, day: date) -> float:
-    """Return where a day is along the periods."""
-    starts = [period_start(label) for label in trend.periods]
-    last = starts[-1]
-    after = _next(last, trend.period)
-    if not starts[0] <= day < after:
-        raise ChartError(
-            f"{day} is not within the periods, {trend.periods[0]} to {trend.periods[-1]}: leave its mark out"
-        )
-    index = max(place for place, start in enumerate(starts) if start <= day)
-    end = starts[index + 1] if index + 1 < len(starts) else after
-    return index + (day - starts[index]).days / max((end - starts[index]).days, 1)
-
-
-def _next(start: date, period: str) -> date:
-    """Return the day after a period."""
-    if period in ("day", "week"):
-        return start + timedelta(days=1 if period == "day" else 7)
-    months = {"month": 1, "quarter": 3, "year": 12}[period]
-    year, month = divmod(start.year * 12 + start.month - 1 + months, 12)
-    return date(min(year, date.max.year), month + 1, 1)
 
 
 def _note(trend: Trend, look: TrendChartSettings, legend: str) -> str:

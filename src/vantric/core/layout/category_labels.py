@@ -170,12 +170,16 @@ def _wrapped_beside(
     labels: Sequence[str], slot: float, size: float, writer: TextWriter
 ) -> tuple[tuple[str, ...], ...] | None:
     """Return names in lines of which some are wider than a slot, where neighbors are apart all the same."""
-    lines = _wrapped_all(labels, slot + _BETWEEN, size, writer)
-    if lines is None:
-        return None
+    lines = []
+    for label in labels:
+        longest = max((writer.width(word, size) for word in label.split()), default=0.0)
+        rows = wrapped(label, size, False, max(slot - _BETWEEN, longest), writer.measure)
+        if rows is None or len(rows) > _MOST_LINES:
+            return None
+        lines.append(rows)
     widths = [max(writer.width(line, size) for line in rows) for rows in lines]
     apart = all((width + after) / 2 + _BETWEEN <= slot for width, after in pairwise(widths))
-    return lines if apart and max(widths[0], widths[-1]) <= slot else None
+    return tuple(lines) if apart and max(widths[0], widths[-1]) <= slot else None
 
 
 MOST_BESIDE = 0.3  # of the picture, beside a horizontal chart

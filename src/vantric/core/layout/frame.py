@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from typing import TypeAlias
 
 import numpy as np
 
 from vantric.core.axes import Scale, ScalePair
 from vantric.core.charts.chart import Chart
+from vantric.core.charts.references import Reference
 from vantric.core.charts.series import FROM_ZERO
 from vantric.core.layout.axis_heads import (
     ClassHead,
@@ -72,17 +74,34 @@ class ValueAxis:
         return max([*ticks, *marked], default=0.0)
 
 
+#: Values that are marked at an axis, with their texts and roles.
+_Special: TypeAlias = tuple[tuple[float, str, str], ...]
+
+
 def value_axes(chart: Chart, scales: ScalePair) -> tuple[ValueAxis, ValueAxis | None]:
     """Return the axes of a chart; the secondary is None if it is not drawn."""
-    total = ((chart.total, chart.total_text, "total"),) if chart.total_text else ()
+    total: _Special = ((chart.total, chart.total_text, "total"),) if chart.total_text else ()
+    total += tuple((item.level, item.text, "reference-text") for item in at_axis(chart, "primary"))
     cuts = tuple((cut.value, cut.level_text, "cut-text") for cut in chart.cuts)
     if not chart.secondary_axis:
         return _axis(scales.primary, chart.style, chart.primary_unit, (*total, *cuts), primary=True), None
-    secondary = _axis(scales.secondary, chart.secondary_style, chart.secondary_unit, cuts, primary=False)
+    limits = tuple((item.level, item.text, "reference-text") for item in at_axis(chart, "secondary"))
+    secondary = _axis(scales.secondary, chart.secondary_style, chart.secondary_unit, (*cuts, *limits), primary=False)
     return (
         _axis(scales.primary, chart.style, chart.primary_unit, total, primary=True),
         replace(secondary, role=_secondary_role(chart)),
     )
+
+
+def at_axis(chart: Chart, axis: str) -> list[Reference]:
+    """Return the references that are named at their axis: those of a vertical chart whose names are short."""
+    if chart.horizontal:
+        return []
+    return [
+        item
+        for item in chart.references
+        if item.axis == axis and item.upto is None and item.text and len(item.text) <= _LONGEST_AT_AXIS
+    ]
 
 
 def _secondary_role(chart: Chart) -> str:
@@ -138,7 +157,7 @@ def _near(box: Box, other: Box, field: PlotArea, sizes: Sizes) -> bool:
 def _text(
     axis: ValueAxis, field: PlotArea, value: float, text: str, role: str, sizes: Sizes, writer: TextWriter
 ) -> TextMark:
-    size, gap, bold = sizes.tick, sizes.px(7), role in ("total", "cut-text")
+    size, gap, bold = sizes.tick, sizes.px(7), role in ("total", "cut-text", "reference-text")
     position, frame = float(field.up(axis.scale.fraction(value))), field.frame
     if field.horizontal:
         y = frame.bottom - gap - ASCENT * size if axis.primary else frame.top + gap + DESCENT * size
@@ -214,6 +233,7 @@ def _tick(field: PlotArea, axis: ValueAxis, value: float, length: float, role: s
     return rule(start, position, end, position, role)
 
 
+_LONGEST_AT_AXIS = 12  # characters of the name of a limit that stands among the numbers of its axis
 #: Pixels between the axes, below which no chart is left.
 _SMALLEST_FRAME = 60.0
 _AT_END = 0.97  # of the axis: a tick beyond it writes its number over the end

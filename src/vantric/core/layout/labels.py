@@ -11,7 +11,7 @@ from vantric.core.charts.chart import Chart
 from vantric.core.charts.references import DateMark
 from vantric.core.charts.series import Bars, Series
 from vantric.core.layout.bar_labels import LabeledBars, bar_labels
-from vantric.core.layout.frame import FrameLayout, LayoutContext
+from vantric.core.layout.frame import FrameLayout, LayoutContext, at_axis
 from vantric.core.layout.label_places import PlacedLabel, TakenPlaces
 from vantric.core.layout.legend import legend_width
 from vantric.core.layout.mark_labels import (
@@ -203,8 +203,9 @@ def _names(
             places.take_segment(*line.xs[:1], *line.ys[:1], *line.xs[1:], *line.ys[1:])
     text_marks: list[TextMark | None] = []
     bars = [Box(*edge) for edge in marks.bars.edges.tolist()]
+    named = {id(item) for axis in ("primary", "secondary") for item in at_axis(chart, axis)}
     for reference in chart.references:
-        if reference.text:
+        if reference.text and id(reference) not in named:
             text_marks.append(reference_text(chart, reference, field, places, context.pen, context.sizes, bars))
     text_marks += [
         moment_text(date_mark, field, places, context.pen, context.sizes)
@@ -356,7 +357,7 @@ def _taken(context: LayoutContext, page: FrameLayout, marks: Marks, ends: LineEn
     horizontal = page.field.horizontal  # no axis is to the right then
     right = _open_width(context) - 4 if horizontal else frame.right
     top = frame.top - (2 if context.chart.secondary_axis else 0) if horizontal else frame.top + over
-    places = TakenPlaces(Box(frame.left + (1 if horizontal else 2), frame.bottom + 1, right, top))
+    places = TakenPlaces(Box(frame.left + (1 if horizontal else 0), frame.bottom + 1, right, top))
     for number, edge in enumerate(marks.bars.edges.tolist()):
         places.take(Box(*edge), owner=number)
     for points in marks.points:

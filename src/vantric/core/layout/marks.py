@@ -130,7 +130,7 @@ def _drawn(chart: Chart, series: Series, points: PointMarks, sizes: Sizes) -> li
     alike = [item for item in chart.marked if item.secondary == series.secondary]
     if len(limits) != 1 or len(alike) != 1 or series.kind not in ("line", "points", "stems"):
         return [points]
-    beyond = np.array(series.values) > limits[0].value
+    beyond = np.array(series.values) > limits[0].level
     return [replace(_only(points, ~beyond), hollow=True), _only(points, beyond)]
 
 

@@ -135,6 +135,14 @@ def clock_step(unit: str | None, span: float) -> Fraction:
     return Fraction(1, 60) if unit == "mm:ss" and span < _SEVERAL else Fraction(1)
 
 
+def rounded(value: float, *, digits: int = 3) -> Number:
+    """Return a number with so many significant digits, its whole part whole: a mean says no more."""
+    if not math.isfinite(value) or not value:
+        return value
+    decimals = max(0, digits - 1 - math.floor(math.log10(abs(value))))
+    return round(value, decimals) if decimals else round(value)
+
+
 def short_text(value: Number) -> str:
     """Return a very large or small number in four significant digits: ``"1.235e+18"``."""
     mantissa, exponent = f"{Decimal(value):.3e}".lower().split("e")

@@ -89,7 +89,7 @@ def several_units(chart: Chart) -> list[Finding]:
 def marks_on_wrong_axis(chart: Chart) -> list[Finding]:
     """Find a mark in percent on an axis that counts: 80% drawn at a count of 80, as a mark or as a level line."""
     marks = [
-        (reference.value, reference.text, reference.axis == "secondary")
+        (reference.level, reference.text, reference.axis == "secondary")
         for reference in chart.references
         if reference.upto is None
     ]
