@@ -28,6 +28,9 @@ from vantric.reading.settings import (
     TrendSettings,
 )
 
+#: Options of a Pareto chart that the table in the terminal follows too.
+_IN_TEXT = ("intervals", "concentration", "panels", "noun", "neutral_title", "clock")
+
 
 def run_pareto(source: str, options: OptionValues) -> int:
     """Rank and accumulate the categories of a log, and mark the 80% cutoff.
@@ -42,7 +45,7 @@ def run_pareto(source: str, options: OptionValues) -> int:
         raise click.UsageError("--drill names the columns itself: leave --by out")
     if options.get("panels") and not analysis.split:
         raise click.UsageError("--panels needs parts: name a second column with --split")
-    look = look_of(options, ParetoChartSettings, outputs, leave_out=("intervals", "concentration", "panels"))
+    look = look_of(options, ParetoChartSettings, outputs, leave_out=_IN_TEXT)
     parts = {"counting": counting, "analysis": analysis, "chart": look}
     inputs = (counting.families, options.get("words_file"))
     return run_command("pareto", source, opening, parts, outputs, reviewing, inputs=inputs)

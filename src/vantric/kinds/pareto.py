@@ -82,7 +82,10 @@ def view(table: ParetoTable, look: ParetoChartSettings, *, findings: Sequence[Fi
     local = look.formatter.bare()
     more = [] if sure is None else ["", *certainty_lines(sure, width=width, local=local)]
     more += [] if dense is None else ["", *textwrap.wrap(local.text(dense.sentence()), width)]
-    return pareto_view(table, findings, **terminal, formatter=look.formatter) + "".join(f"{line}\n" for line in more)
+    lines = pareto_view(
+        table, findings, **terminal, formatter=look.formatter, headline=composition.table_headline(table, look)
+    )
+    return lines + "".join(f"{line}\n" for line in more)
 
 
 def chart(table: ParetoTable, look: ParetoChartSettings) -> Any:

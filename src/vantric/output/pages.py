@@ -13,15 +13,13 @@ from typing import Any
 
 from vantric.base.safe_text import escaped, markup
 from vantric.core.charts import Chart, PanelChart
-from vantric.core.layout import PanelPlan, Plan
-from vantric.core.layout.plan import TextMark
 from vantric.core.messages.formatter import PLAIN, English, Formatter
 from vantric.core.messages.message import Message
 from vantric.core.review import Finding
 from vantric.output.findings import WRONG_HEAD, headline, wrong_cell
 from vantric.output.prose import prose_html
 from vantric.output.sections import ChartView, CutoffRecalculation, Section, local_of
-from vantric.rendering.pictures import planned
+from vantric.rendering.pictures import planned, texts_of
 from vantric.rendering.svg import Embedded, svg_text
 from vantric.rendering.themes import Palette, SchemeTheme
 from vantric.rendering.web_font import font_faces
@@ -65,7 +63,7 @@ def _svg(view: ChartView, name: str, ink: Ink, *, explained: bool) -> str:
     for label in _labels(chart):
         ink.key(label)
     theme = SchemeTheme.named(chart.theme, ink.palette)
-    ink.letters += [] if chart.font else [(mark.text, mark.bold) for mark in _texts(plan)]
+    ink.letters += [] if chart.font else [(mark.text, mark.bold) for mark in texts_of(plan)]
     tips = view.tips if explained else ("",) * len(getattr(chart, "categories", ()))
     part = Embedded(name, ink.keys, tips, title=view.chart.title, letters=not chart.font)
     return svg_text(chart, plan, theme, measure, chart.font, embedded=part)
@@ -74,16 +72,6 @@ def _svg(view: ChartView, name: str, ink: Ink, *, explained: bool) -> str:
 def _labels(chart: Chart | PanelChart) -> Iterator[str]:
     for panel in chart.panels if isinstance(chart, PanelChart) else (chart,):
         yield from panel.categories
-
-
-def _texts(plan: Plan | PanelPlan) -> Iterator[TextMark]:
-    if isinstance(plan, PanelPlan):
-        yield from plan.texts
-        yield from plan.legend.texts
-        for _, inner in plan.panels:
-            yield from inner.texts
-    else:
-        yield from plan.texts
 
 
 _MOST_CELLS = 60  # wrong cells of one finding

@@ -11,9 +11,11 @@ from vantric.core.layout.text_layout import TextMeasure, table_measure
 from vantric.errors import TargetError, unknown
 from vantric.rendering.render_warnings import Telling, check_settings, warn
 from vantric.rendering.themes import theme_named
+from vantric.rendering.web_font import font_faces
 
 if TYPE_CHECKING:
     from vantric.core.layout import PanelPlan, Plan
+    from vantric.core.layout.plan import TextMark
 
 Drawn: TypeAlias = Chart | PanelChart
 
@@ -47,11 +49,18 @@ def picture_and_plan(chart: Drawn, kind: str, *, tell: Telling = warn) -> tuple[
         from vantric.rendering.svg import svg_text
 
         measure, plan = planned(chart)
-        return svg_text(chart, plan, theme_named(chart.theme), measure, chart.font).encode(), plan
+        faces = "" if chart.font else font_faces((mark.text, mark.bold) for mark in texts_of(plan))
+        return svg_text(chart, plan, theme_named(chart.theme), measure, chart.font, faces=faces).encode(), plan
     check_settings()
     from vantric.rendering.matplotlib_figure import draw_bytes
 
     return draw_bytes(chart, kind, tell)
+
+
+def texts_of(plan: Plan | PanelPlan) -> list[TextMark]:
+    """Return every line of text of a picture."""
+    inner = [] if isinstance(plan, layout.Plan) else [mark for _, item in plan.panels for mark in item.texts]
+    return [*plan.texts, *inner]
 
 
 def planned(chart: Drawn) -> tuple[TextMeasure, Plan | PanelPlan]:

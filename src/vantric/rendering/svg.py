@@ -1,4 +1,4 @@
-"""A plan becomes a semantic SVG: groups by series, a title for every mark, real text; no scripts and no styles.
+"""A plan becomes a semantic SVG: groups by series, a title for every mark, real text; no scripts, no styles of marks.
 
 `svg_sheet` draws the marks; what is over what, and how large marks look, is what the Matplotlib picture has (`themes`).
 As part of a page (`Embedded`) the image scales with it, and every category has a target with its values.
@@ -119,6 +119,7 @@ def svg_text(
     family: str = "",
     *,
     embedded: Embedded | None = None,
+    faces: str = "",
 ) -> str:
     """Return the plan of a chart as one SVG image with a title and a description (SVG 1.1, WAI-ARIA).
 
@@ -134,6 +135,8 @@ def svg_text(
         A font family in front of the usual ones.
     embedded
         How it is part of a page; an image of its own if not given.
+    faces
+        The rules that give it the characters of its texts (`web_font`); empty where whoever looks has the font.
     """
     if isinstance(plan, Plan):
         assert isinstance(chart, Chart)
@@ -158,6 +161,7 @@ def svg_text(
         f"{'' if embedded else _DECLARATION}<svg{attributes(**head)}>\n"
         f'<title id="{name}-title">{escaped(embedded.title if embedded else plan.title)}</title>\n'
         f'<desc id="{name}-description">{escaped(plan.description)}</desc>\n'
+        f"{element('style', faces) + chr(10) if faces else ''}"
         f"{rectangle(0, 0, width, height, class_='ground', fill=theme.ground)}\n{body}\n</svg>\n"
     )
 

@@ -38,6 +38,7 @@ def pareto_view(
     plain: bool,
     color: bool,
     formatter: Formatter = PLAIN,
+    headline: str = "",
 ) -> str:
     """Return the table as lines for a terminal.
 
@@ -55,11 +56,13 @@ def pareto_view(
         Whether to color the vital few.
     formatter
         The language of fixed words and numbers.
+    headline
+        What the table shows, in few words; empty for nothing.
     """
     width = max(width, 40)
     table = localize(table, formatter.say("rest label"))
     lines = [
-        *_head(table, width, formatter),
+        *_head(table, width, formatter, headline),
         Text(""),
         *_body(table, width, plain, formatter),
         *_within(table, width, plain, formatter),
@@ -78,13 +81,16 @@ def pareto_view(
     return out.getvalue()
 
 
-def _head(table: ParetoTable, width: int, formatter: Formatter) -> list[Text]:
+def _head(table: ParetoTable, width: int, formatter: Formatter, headline: str) -> list[Text]:
     origin = table.origin
     kind = "pareto table" if table.cuts or table.ordering == "frequency" else "frequency table"
     split = "" if table.strata is None else table.strata.split
     title = formatter.text(table_title(kind, origin.by or "", split))
     lines = wrapped([table.tally.base(), origin.note()], width, formatter)
-    return [Text(title, style="bold"), *map(Text, lines)]
+    if not headline:
+        return [Text(title, style="bold"), *map(Text, lines)]
+    message = (Text(line, style="bold") for line in textwrap.wrap(headline, width))
+    return [*message, Text(title), *map(Text, lines)]
 
 
 def _within(table: ParetoTable, width: int, plain: bool, formatter: Formatter) -> list[Text]:

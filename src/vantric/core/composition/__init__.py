@@ -15,7 +15,7 @@ from vantric.base.lazy_names import on_first_use
 if TYPE_CHECKING:
     from vantric.core.composition.combination import combination_chart, gap_series, scales_chart
     from vantric.core.composition.comparison import comparison_chart
-    from vantric.core.composition.headlines import gap_headline
+    from vantric.core.composition.headlines import gap_headline, table_headline
     from vantric.core.composition.pareto import (
         BarIntervals,
         chart_note,
@@ -32,7 +32,7 @@ __getattr__ = on_first_use(
     {
         "combination": "combination_chart gap_series scales_chart",
         "comparison": "comparison_chart",
-        "headlines": "gap_headline",
+        "headlines": "gap_headline table_headline",
         "pareto": "BarIntervals chart_note chart_title drill_panels pareto_chart strata_panels",
         "tally": "crosstab_chart tally_chart",
         "trend": "trend_panels",

@@ -110,6 +110,15 @@ def pareto_headline(table: ParetoTable, look: ChartSettings, total: str) -> str:
     return headline
 
 
+def table_headline(table: ParetoTable, look: ChartSettings) -> str:
+    """Return the message of a table as its chart says it; empty where the chart has another title."""
+    if look.neutral_title or look.title is not None or "title" in look.words:
+        return ""
+    decimals = 2 if table.origin.per and float(table.total) > 1 else 6
+    style = look.of_unit(table.origin.clock).style
+    return pareto_headline(table, look, style.amounts([table.total], most_decimals=decimals)[0])
+
+
 def shares_headline(tally: Tally, shares: Sequence[float], look: ChartSettings, total: str) -> str:
     """Return the message of shares: how few make up most of the whole; empty where nothing stands out."""
     ordered = sorted((share for share in shares if share > 0), reverse=True)

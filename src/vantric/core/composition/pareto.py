@@ -12,7 +12,7 @@ from vantric.core.charts.chart import Chart, ClassMark, CutMark, PanelChart
 from vantric.core.charts.references import Reference, worked_out
 from vantric.core.charts.series import Bars, Line, composed
 from vantric.core.charts.settings import DEFAULT_SIZE, TableChartSettings
-from vantric.core.composition.headlines import pareto_headline, subject_title, subtitle_of
+from vantric.core.composition.headlines import subject_title, subtitle_of, table_headline
 from vantric.core.counts.cutoff import Cutoff
 from vantric.core.counts.ordering import REST_LABEL
 from vantric.core.counts.pareto_table import ParetoTable
@@ -343,7 +343,7 @@ def chart_title(table: ParetoTable, look: TableChartSettings) -> str:
     """Return the title: the user's, what the table shows, or what it is of."""
     if look.title is not None:
         return look.title
-    message = "" if look.neutral_title or "title" in look.words else pareto_headline(table, look, _total(table, look))
+    message = table_headline(table, look)
     if message:
         return message
     split = table.strata.split if table.strata is not None else ""
