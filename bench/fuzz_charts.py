@@ -11,9 +11,13 @@ sys.path.insert(0, str(Path(__file__).parents[1]))
 
 from tests.geometry import misplaced, misread, unaligned
 from tests.randomcharts import random_chart
-from tests.rendered import faults
+from tests.rendered import faults, hard_to_read
 
 from vantric.errors import VantricError
+
+
+#: Of so many charts the pixels of one are measured: each is drawn twice for that.
+_MEASURED = 10
 
 
 def main(number: int = 20_000, seed: int = 0) -> int:
@@ -26,6 +30,7 @@ def main(number: int = 20_000, seed: int = 0) -> int:
             chart, look = random_chart(at)
             found = [*faults(chart), *misplaced(chart), *misread(chart, si=look.get("si", False))]
             found += unaligned(chart, look)
+            found += hard_to_read(chart) if at % _MEASURED == 0 else []
         except VantricError as error:
             refused += 1
             if "\n" in str(error):

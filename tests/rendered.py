@@ -2,18 +2,26 @@
 
 from __future__ import annotations
 
+import io
 import math
 from collections.abc import Iterator
 from functools import lru_cache
 from itertools import combinations, pairwise
+from unittest import mock
 
 import matplotlib as mpl
+import numpy as np
 from matplotlib.backends.backend_agg import RendererAgg
+from numpy.typing import NDArray
+from PIL import Image
 
 import vantric as vt
 from vantric.core.layout import Box, PanelPlan, Plan, TextMark
 from vantric.rendering.fonts import PER_INCH, font_properties, linear_measure
+from vantric.rendering.mark_painter import TextOutlines
 from vantric.rendering.matplotlib_figure import planned_figure
+from vantric.rendering.pictures import picture
+from vantric.rendering.themes import theme_named
 
 Corners = list[tuple[float, float]]
 
@@ -126,3 +134,52 @@ def _thin(x0: float, y0: float, x1: float, y1: float) -> Corners:
     length = math.hypot(x1 - x0, y1 - y0) or 1.0
     dx, dy = 1.5 * (y0 - y1) / length, 1.5 * (x1 - x0) / length
     return [(x0 - dx, y0 - dy), (x1 - dx, y1 - dy), (x1 + dx, y1 + dy), (x0 + dx, y0 + dy)]
+
+
+#: WCAG 2.2, success criterion 1.4.3; antialiasing and one pixel of a neighbor are allowed for.
+_READABLE, _SHARE = 4.5, 0.9
+
+
+def hard_to_read(chart: vt.Chart) -> Iterator[str]:
+    """Yield every text of a picture that does not stand out from what is really beneath its letters, pixel by pixel."""
+    plan, _ = planned_figure(chart, chart.size, linear_measure)
+    assert isinstance(plan, Plan)
+    theme = theme_named(chart.theme)
+    with mock.patch.object(TextOutlines, "takes", return_value=True):  # halos are drawn, letters are not
+        beneath = _pixels(chart)
+    drawn = _pixels(chart)
+    inked = np.abs(drawn.astype(int) - beneath.astype(int)).max(axis=2) > 40
+    for mark in plan.texts:
+        left, bottom, right, top = (round(value) for value in mark.box)
+        rows = slice(max(int(plan.size[1]) - top, 0), int(plan.size[1]) - bottom)
+        part, ink = beneath[rows, max(left, 0) : right], inked[rows, max(left, 0) : right]
+        around = _grown(ink)
+        if not around.any():
+            continue
+        ratios = _contrasts(theme.color(mark.role), part[around])
+        if float(np.quantile(ratios, 1 - _SHARE)) < _READABLE * 0.98:
+            yield f"{mark.role} '{mark.text}' has {np.quantile(ratios, 1 - _SHARE):.2f} : 1"
+
+
+def _pixels(chart: vt.Chart) -> NDArray[np.uint8]:
+    with Image.open(io.BytesIO(picture(chart, "png"))) as image:
+        return np.asarray(image.convert("RGB"))
+
+
+def _grown(mask: NDArray[np.bool_]) -> NDArray[np.bool_]:
+    """Return a mask with the pixels beside it."""
+    padded = np.pad(mask, 1)
+    return padded[:-2, 1:-1] | padded[2:, 1:-1] | padded[1:-1, :-2] | padded[1:-1, 2:] | mask
+
+
+def _contrasts(color: str, pixels: NDArray[np.uint8]) -> NDArray[np.float64]:
+    """Return the contrast ratio of a color with each pixel."""
+    own = _luminance(np.array([[int(color[place : place + 2], 16) for place in (1, 3, 5)]]))
+    other = _luminance(pixels)
+    return (np.maximum(own, other) + 0.05) / (np.minimum(own, other) + 0.05)
+
+
+def _luminance(pixels: NDArray[np.integer]) -> NDArray[np.float64]:
+    channels = pixels / 255
+    linear = np.where(channels <= 0.04045, channels / 12.92, ((channels + 0.055) / 1.055) ** 2.4)
+    return linear @ np.array([0.2126, 0.7152, 0.0722])

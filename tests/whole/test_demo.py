@@ -97,7 +97,9 @@ class Example(unittest.TestCase):
             self.assertIn("Since last time", (folder / "report.html").read_text())
             with Image.open(folder / "defects.png") as image:
                 self.assertEqual(image.size, (1280, 800))
-            self.assertIn("$ vantric pareto inspections.csv --by defect --out defects.png", out.getvalue())
+            self.assertIn(
+                "$ vantric pareto inspections.csv --by defect --noun defects --out defects.png", out.getvalue()
+            )
 
 
 class Readme(unittest.TestCase):

@@ -47,7 +47,7 @@ _COMMANDS: tuple[tuple[str, str], ...] = (
     ),
     (
         "And by family, in the night shift alone, with the cutoff at 70%.",
-        "pareto inspections.csv --by defect --noun defects --families defect_families.csv --where \"shift = 'Night'\" "
+        "pareto inspections.csv --by defect --noun families --families defect_families.csv --where \"shift = 'Night'\" "
         "--cut 70 --out families.png",
     ),
     (

@@ -70,6 +70,12 @@ def readable(color: str, ground: str) -> str:
     return text
 
 
+def mixed(color: str, ground: str) -> str:
+    """Return the color of an area on its ground."""
+    pairs = ((int(part[place : place + 2], 16) for part in (color, ground)) for place in (1, 3, 5))
+    return "#" + "".join(f"{round(SHADE * own + (1 - SHADE) * other):02x}" for own, other in pairs)
+
+
 DEFAULT_SIZE = (1280.0, 800.0)
 OUTLINE, HALO = 1.0, 1.2  # pixels
 #: What is over what: marks by their own level, which is zero for bars.
@@ -256,11 +262,19 @@ def _roles(colors: Colors) -> dict[str, str]:
     }
     for number in range(7):
         name = f"-{number + 1}"
-        roles |= {f"series{name}": colors.series[number], f"series{name}-value": colors.texts[number]}
+        own = colors.series[number]
+        # The number of an area is on it.
+        roles |= {
+            f"series{name}": own,
+            f"series{name}-value": readable(colors.texts[number], mixed(own, colors.ground)),
+        }
         roles |= {f"pale{name}": colors.tints[number], f"pale{name}-value": colors.texts[number]}
         roles[f"rim-pale{name}"] = colors.texts[number]
     for number, place in enumerate(_MARKS, start=1):
-        roles |= {f"mark-{number}": colors.series[place], f"mark-{number}-value": colors.texts[place]}
+        text = colors.texts[place]
+        for tint in colors.tints:  # numbers of lines may be on pale bars
+            text = readable(text, tint)
+        roles |= {f"mark-{number}": colors.series[place], f"mark-{number}-value": text}
     return roles
 
 

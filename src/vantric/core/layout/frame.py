@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import TypeAlias
@@ -322,7 +323,8 @@ def lay_out(context: LayoutContext, *, remark: str = "") -> FrameLayout:
     written, hidden = axis_texts(axes[0], field, sizes, writer)
     other = axis_texts(axes[1], field, sizes, writer)[0] if axes[1] else []
     titles = _titles(context, field, above_note + (key.height + sizes.px(8) if chart.legend == "below" else 0))
-    named = _head_marks(context, field, parts, above)
+    first = min((mark.box.left for mark in written), default=field.frame.left)
+    named = _head_marks(context, field, parts, above, first)
     texts = (*heads, *written, *other, *titles, *marks, *notes, *key.texts, *named.texts)
     # Thinned labels are reported by name; of periods everybody can tell them.
     lacking = tuple(name for place, name in enumerate(chart.categories) if place % stride)
@@ -372,8 +374,14 @@ def _beside_ticks(context: LayoutContext, axes: tuple[ValueAxis, ValueAxis | Non
     names = [one_line(name, longest=80) for name in chart.categories] if chart.category_labels else [""]
     widest = max(writer.width(name, sizes.label) for name in names)
     room = min(widest, MOST_BESIDE * context.size[0]) - sizes.px(8) - writer.width(axes[0].texts[0], sizes.tick) / 2
-    text = " ".join(part.text for part in head_parts(chart)[0] if part.entry is None)
-    return writer.width(text, sizes.tick, bold=True) <= room
+    return writer.width(text_line(chart.primary_title), sizes.tick, bold=True) <= room
+
+
+def _between(context: LayoutContext) -> tuple[float, float]:
+    """Return where names above the axes may be: between the margins, beside a legend in a column."""
+    margin, beside, place = context.sizes.margin, _beside(context), context.chart.legend
+    left, right = (beside if place == "left" else 0.0), (beside if place == "right" else 0.0)
+    return margin + left, context.size[0] - margin - right
 
 
 _Parts = tuple[list[HeadPart], list[HeadPart]]
@@ -419,7 +427,7 @@ def _heads_room(context: LayoutContext, room: _Margins, parts: _Parts) -> tuple[
         if chart.secondary_axis:
             y -= text_height(sizes.tick) + sizes.px(7)
         return replace(room, top=height - y + sizes.px(2)), _Above(names)
-    left, right = sizes.margin, context.size[0] - sizes.margin
+    left, right = _between(context)
     frame = Box(room.left, 0.0, context.size[0] - room.right, 1.0)
     field = PlotArea(frame, len(chart.categories), False, room.after)
     heads, rows = None, 0
@@ -435,25 +443,28 @@ def _heads_room(context: LayoutContext, room: _Margins, parts: _Parts) -> tuple[
     return replace(room, top=height - y), _Above(names, classes, tuple(heads or ()))
 
 
-def _head_marks(context: LayoutContext, field: PlotArea, parts: _Parts, above: _Above) -> Legend:
-    """Return the names above the axes where they are."""
+def _head_marks(context: LayoutContext, field: PlotArea, parts: _Parts, above: _Above, first: float) -> Legend:
+    """Return the names above the axes where they are; `first` is where the numbers of the lower axis begin."""
     chart, sizes, writer, frame = context.chart, context.sizes, context.pen, field.frame
-    width, margin = context.size[0], sizes.margin
+    left, right = _between(context)
     if chart.horizontal:
         key = Legend.nothing()
         upper = _upper(parts)
         if upper:
-            key = set_parts(upper, frame.left, width - margin, above.names, sizes, writer)
+            key = set_parts(upper, frame.left, right, above.names, sizes, writer)
         named = [part for part in parts[0] if part not in upper]
         fits = _beside_ticks(context, value_axes(chart, context.scales))
         text = " ".join(part.text for part in named)
-        texts = _foot_title(text, field, sizes, writer, fits=fits) if named else []
+        end = min(first - sizes.px(6), frame.left - sizes.px(8)) if fits else None
+        texts = _foot_title(text, field, sizes, writer, end) if named else []
         side = side_texts(chart, field, sizes, writer)
         return key.joined(Legend.of_texts((*texts, *side)))
-    key = set_parts(parts[0], margin, width - margin, above.names, sizes, writer) if parts[0] else Legend.nothing()
+    gap, widths = sizes.px(16), [parts_width(side, sizes, writer) for side in parts]
+    # Where both are too long, the right one has half of the row at least.
+    start = right - min(widths[1], max(right - left - widths[0] - gap, (right - left - gap) / 2)) if parts[1] else right
+    key = set_parts(parts[0], left, start - gap if parts[1] else right, above.names, sizes, writer)
     if parts[1]:
-        start = max(margin, width - margin - parts_width(parts[1], sizes, writer))
-        key = key.joined(set_parts(parts[1], start, width - margin, above.names, sizes, writer))
+        key = key.joined(set_parts(parts[1], start, right, above.names, sizes, writer))
     return key.joined(Legend.of_texts(tuple(class_texts(above.heads, above.classes, sizes, writer))))
 
 
@@ -462,12 +473,12 @@ def _upper(parts: _Parts) -> list[HeadPart]:
     return [*parts[1], *(part for part in parts[0] if part.entry is not None)]
 
 
-def _foot_title(text: str, field: PlotArea, sizes: Sizes, writer: TextWriter, *, fits: bool) -> list[TextMark]:
-    """Return the title of the lower axis of a horizontal chart: before its first number, or below the middle."""
+def _foot_title(text: str, field: PlotArea, sizes: Sizes, writer: TextWriter, end: float | None) -> list[TextMark]:
+    """Return the title of the lower axis of a horizontal chart: before its first number, to `end`, or below them."""
     size, frame = sizes.tick, field.frame
     y = frame.bottom - sizes.px(7) - ASCENT * size
-    if fits:
-        return [writer.line(text, frame.left - sizes.px(8), y, size, "axis-title", ha="right", bold=True)]
+    if end is not None:
+        return [writer.line(text, end, y, size, "axis-title", ha="right", bold=True)]
     line = fitted(text_line(text), size, True, frame.right - frame.left, writer.measure)
     return [writer.line(line, frame.left, y - line_height(size), size, "axis-title", bold=True)]
 
@@ -486,7 +497,7 @@ def _with_side_labels(context: LayoutContext, room: _Margins) -> tuple[_Margins,
     sizes = context.sizes
     slot = (context.size[1] - room.top - room.bottom) / len(context.chart.categories)
     if slot <= 0:
-        raise _too_small(context)
+        raise _too_small(context, (0.0, _SMALLEST_FRAME))
     chart = context.chart
     names: Sequence[str] = chart.categories
     if chart.period:
@@ -549,13 +560,21 @@ def _field(context: LayoutContext, room: _Margins) -> PlotArea:
 
 def _check(context: LayoutContext, room: _Margins) -> None:
     width, height = context.size
-    if (
-        width - room.left - room.right - room.after < _SMALLEST_FRAME
-        or height - room.top - room.bottom < _SMALLEST_FRAME
-    ):
-        raise _too_small(context)
+    lacks = (
+        _SMALLEST_FRAME - (width - room.left - room.right - room.after),
+        _SMALLEST_FRAME - (height - room.top - room.bottom),
+    )
+    if max(lacks) > 0:
+        raise _too_small(context, lacks)
 
 
-def _too_small(context: LayoutContext) -> ChartError:
+def _too_small(context: LayoutContext, lacks: tuple[float, float]) -> ChartError:
+    """Return the error for a picture that lacks so many pixels along x and y; the size that would do is in tens."""
     width, height = context.size
-    return ChartError(f"a picture of {width:.0f} x {height:.0f} is too small for this chart; give it more room")
+    enough = " x ".join(
+        f"{10 * math.ceil((length + max(lack, 0.0)) / 10) + (10 if lack > 0 else 0):.0f}"
+        for length, lack in zip(context.size, lacks, strict=True)
+    )
+    return ChartError(
+        f"a picture of {width:.0f} x {height:.0f} is too small for this chart; {enough} would do, or fewer categories"
+    )
