@@ -15,7 +15,6 @@ from tests.rendered import faults, hard_to_read
 
 from vantric.errors import VantricError
 
-
 #: Of so many charts the pixels of one are measured: each is drawn twice for that.
 _MEASURED = 10
 

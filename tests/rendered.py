@@ -117,11 +117,11 @@ def _on_marks(mark: TextMark, corners: Corners, plan: Plan) -> Iterator[str]:
 
 
 def _on_frame(mark: TextMark, corners: Corners, plan: Plan) -> Iterator[str]:
-    """Yield a text that the line of an axis runs through."""
+    """Yield a text that the baseline runs through."""
     left, bottom, right, top = plan.frame
-    for (x0, y0), (x1, y1) in (((left, bottom), (left, top)), ((left, bottom), (right, bottom))):
-        if cover(corners, _thin(x0, y0, x1, y1), 1.5):
-            yield f"{mark.role} '{mark.text}' lies on the frame"
+    ends = (left, bottom, left, top) if plan.horizontal else (left, bottom, right, bottom)
+    if cover(corners, _thin(*ends), 1.5):
+        yield f"{mark.role} '{mark.text}' lies on the baseline"
 
 
 def _rect(edge: list[float]) -> Corners:

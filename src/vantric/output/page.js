@@ -151,7 +151,8 @@
     const at = (one, name) => Number(one.getAttribute(name));
     for (const svg of every(".chart", section)) {
       const written = every(".on-strong text, .on-quiet text", svg);
-      for (const bar of every("rect.strong, rect.quiet", svg)) {
+      for (const bar of every("rect.strong, rect.quiet, rect.other", svg)) {
+        bar.dataset.own = bar.getAttribute("class");
         const [left, top] = [at(bar, "x"), at(bar, "y")], [wide, high] = [at(bar, "width"), at(bar, "height")];
         const on = written.filter((one) => left <= at(one, "x") && at(one, "x") <= left + wide && top <= at(one, "y") && at(one, "y") <= top + high);
         const key = bar.dataset.category;
@@ -186,8 +187,7 @@
         const letter = row.querySelector(".abc");
         if (letter && letter.textContent) letter.textContent = vital ? "A" : "B";
         for (const [bar, texts] of inks.get(row.dataset.category) || []) {
-          bar.classList.toggle("strong", vital);
-          bar.classList.toggle("quiet", !vital);
+          bar.setAttribute("class", same ? bar.dataset.own : vital ? "strong" : "quiet");
           for (const one of texts) one.setAttribute("class", vital ? "ink-strong" : "ink-quiet");
         }
       }

@@ -194,9 +194,10 @@ _ROLES = {
     "link": "strong",
     "strong": "strong",
     "quiet": "quiet",
+    "rim": "rim-quiet",
     "cut": "cut",
     "mark": "grid",
-    "error": "point-value",
+    "error": "strong-value",
     "on-strong": "on-strong",
     "on-quiet": "on-quiet",
 }

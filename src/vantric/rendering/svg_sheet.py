@@ -171,7 +171,7 @@ Mark: TypeAlias = AreaMark | PathMark | PointMarks
 _HATCHES = {"///": "hatched", "...": "dotted", "\\\\\\": "back", "xxx": "crossed"}
 
 #: Roles of bars that a page can cut apart elsewhere.
-_CUT_APART = ("strong", "quiet")
+_CUT_APART = {"strong": "strong", "quiet": "quiet", "strong-b": "other", "strong-c": "other"}
 
 
 def series_name(name: str) -> str:
@@ -270,7 +270,7 @@ class SvgSheet:
                 stroke=edge or None,
                 stroke_width=strokes.OUTLINE if edge else None,
                 data_category=None if words is None else self._key(index),
-                class_=rects.roles[index] if words is not None and rects.roles[index] in _CUT_APART else None,
+                class_=_CUT_APART.get(rects.roles[index]) if words is not None else None,
             )
             groups.setdefault(level + (rects.levels[index] if rects.levels else 0), []).append(shape)
         for front, shapes in groups.items():

@@ -360,6 +360,8 @@ def _taken(context: LayoutContext, page: FrameLayout, marks: Marks, ends: LineEn
     places = TakenPlaces(Box(frame.left + (1 if horizontal else 0), frame.bottom + 1, right, top))
     for number, edge in enumerate(marks.bars.edges.tolist()):
         places.take(Box(*edge), owner=number)
+    for edge in marks.rims.edges.tolist():
+        places.take(Box(*edge))
     for points in marks.points:
         radius = max(points.radius, 0.5)
         for x, y in zip(points.xs.tolist(), points.ys.tolist(), strict=True):
