@@ -107,7 +107,7 @@ def _names(series: DrawnSeries) -> list[str]:
 
 
 #: Options that say what the chart shows, whether a picture is drawn or not.
-_ALWAYS = tuple(set(known_options(CombinationChartSettings)) - set(known_options(ChartSettings)))
+_ALWAYS = ("references", "marks", *set(known_options(CombinationChartSettings)) - set(known_options(ChartSettings)))
 #: In the order in which they are drawn, the last in front.
 FORMS = ("bars", "area", "stems", "steps", "line", "points")
 

@@ -154,7 +154,9 @@ def plan(chart: Any, size: tuple[float, float] | None, measure: Any) -> Any:
 def review(chart: Chart | PanelChart) -> list[Finding]:
     """Return what is wrong or risky in a chart, or in any of its panels."""
     if isinstance(chart, PanelChart):
-        return list(dict.fromkeys(finding for panel in chart.panels for finding in review_chart(panel)))
+        findings = dict.fromkeys(finding for panel in chart.panels for finding in review_chart(panel))
+        # What every panel measures stands once above them, in the subtitle.
+        return [finding for finding in findings if not (chart.subtitle and finding.code == "untitled-axis")]
     return review_chart(chart)
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterable, Sequence, Set
+from collections.abc import Callable, Iterable, Mapping, Sequence, Set
 from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
@@ -168,10 +168,8 @@ def combination_chart(
         What is drawn, each series with a value a category; and how.
     period
         The calendar period of dates on the category axis.
-    base, source
-        What the subtitle and the note say where the user says nothing else.
-    description
-        What the chart shows, in words.
+    base, source, description
+        What the subtitle, the note and the chart's description say where the user says nothing else.
 
     Raises
     ------
@@ -182,8 +180,8 @@ def combination_chart(
     found_series = list(series)
     _check(found_series, number=max((place for place in axis.places if place is not None), default=-1) + 1)
     # Numbers and dates are set in order, whatever order they came in.
-    found_series = [axis.sorted(item) for item in found_series]
-    labels, period, titled = axis.labels, axis.period, found_series
+    titled = found_series = [axis.sorted(item) for item in found_series]
+    labels, period = axis.labels, axis.period
     if look.transpose:
         labels, found_series, period = *_transposed(labels, found_series), ""
     # One series may have a color a category; several have one each.
@@ -196,9 +194,7 @@ def combination_chart(
     styles = tuple(_axis_style(drawn, axis_, look) for axis_ in ("primary", "secondary"))
     message = combination_headline(labels, drawn, period, look, styles)
     texts = _texts(titled if look.transpose else drawn, sides, look, base, source, percent, message)
-    units = tuple(look.style.percent_unit if sides.unit(side) == "%" else "" for side in ("primary", "secondary"))
-    # An axis that does not start at zero says where it starts.
-    texts["secondary_title"] = _with_start(texts["secondary_title"], scales.secondary, styles[1], units[1], look)
+    texts["secondary_title"] = _with_start(texts, scales.secondary, styles[1], look)
     raw = {item.name: item for item in placed}
     return Chart(
         categories=labels,
@@ -212,8 +208,6 @@ def combination_chart(
         totals=stack_totals(_bars(placed), bar_places(_bars(placed), how), styles) if look.totals else (),
         references=look.references,
         moments=look.moments(labels, period),
-        primary_unit=units[0],
-        secondary_unit=units[1],
         secondary_style=styles[1],
         period=period,
         months=tuple(look.formatter.say("months").split()) if period else (),
@@ -374,7 +368,9 @@ def _texts(
     }
     texts = {name: text if (own := getattr(look, name)) is None else own for name, text in words.items()}
     note = look.note if isinstance(look.note, str) else source if look.note else ""
-    return {**texts, "note": note}
+    axes = ("primary", "secondary")
+    units = {f"{side}_unit": look.style.percent_unit if sides.unit(side) == "%" else "" for side in axes}
+    return {**texts, **units, "note": note}
 
 
 def _axis_title(
@@ -391,8 +387,9 @@ def _axis_title(
     return headed(look.formatter.titled(names, unit))
 
 
-def _with_start(title: str, scale: Scale, style: NumberStyle, unit: str, look: CombinationChartSettings) -> str:
-    """Return the title of an axis that does not show zero with where it starts, or ends below zero."""
+def _with_start(texts: Mapping[str, str], scale: Scale, style: NumberStyle, look: CombinationChartSettings) -> str:
+    """Return the title of the secondary axis, with where it starts, or ends below zero, if it does not show zero."""
+    title, unit = texts["secondary_title"], texts["secondary_unit"]
     if not title or scale.kind != "linear" or scale.lower <= 0 <= scale.upper:
         return title
     word, end = ("axis starts at", scale.lower) if scale.lower > 0 else ("axis ends at", scale.upper)

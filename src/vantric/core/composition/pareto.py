@@ -401,6 +401,8 @@ def strata_panels(
     look.check_colors([*table.categories, percent, running])
     own = tuple(look.colors.get(category, look.colors.get(percent, "")) for category in table.categories)
     role = f"line:{look.colors[running]}" if running in look.colors else "line"
+    # Columns that share their names are read across.
+    orientation = "horizontal" if look.orientation == "auto" and len(names) > 1 else look.orientation
     panels = []
     for index, name in enumerate(names):
         values = [part[index] for part in parts]
@@ -440,7 +442,7 @@ def strata_panels(
                 is_cumulative=bool(line),
                 primary_unit=style.percent_unit,
                 secondary_axis=False,
-                **{**look.looks(), "legend": "none"},
+                **{**look.looks(), "legend": "none", "orientation": orientation},
             )
         )
     return _whole(table, look, panels, f"{look.formatter.text(table.tally.base())}. {say('each total')}", description)

@@ -371,6 +371,8 @@ def _side_room(context: LayoutContext, axes: tuple[ValueAxis, ValueAxis | None],
 def _beside_ticks(context: LayoutContext, axes: tuple[ValueAxis, ValueAxis | None]) -> bool:
     """Whether the title of the lower axis of a horizontal chart has room beside its first number."""
     chart, sizes, writer = context.chart, context.sizes, context.pen
+    if not chart.primary_title:
+        return True
     names = [one_line(name, longest=80) for name in chart.categories] if chart.category_labels else [""]
     widest = max(writer.width(name, sizes.label) for name in names)
     room = min(widest, MOST_BESIDE * context.size[0]) - sizes.px(8) - writer.width(axes[0].texts[0], sizes.tick) / 2

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Sequence
-from dataclasses import dataclass, replace
-from itertools import pairwise
+from dataclasses import dataclass
+from itertools import chain, pairwise
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
@@ -15,6 +15,7 @@ if TYPE_CHECKING:
     from vantric.core.numbers.amounts import Floats
 
 _WIDTH, _HEIGHT = 48.0, 32.0  # of a cell
+_MANY_CELLS = 3  # in one direction: of more, a box is kept by columns or rows
 _CLEAR = 1.5  # pixels between a label and a line: half of what a line is wide
 
 _Cell = tuple[int, int]
@@ -33,6 +34,9 @@ class TakenPlaces:
     def __init__(self, bounds: Box) -> None:
         self._bounds = bounds
         self._boxes: dict[_Cell, list[tuple[Box, object]]] = {}
+        # Boxes that are many cells high or wide are kept by their columns or rows alone.
+        self._high: dict[int, list[tuple[Box, object]]] = {}
+        self._wide: dict[int, list[tuple[Box, object]]] = {}
         self._segments: dict[_Cell, list[_Segment]] = {}
         self._labels: dict[_Cell, list[Box]] = {}
         self._journal: list[list[Any]] = []
@@ -46,15 +50,23 @@ class TakenPlaces:
         while len(self._journal) > moment:
             self._journal.pop().pop()
 
-    def _put(self, cells: dict[_Cell, list[Any]], cell: _Cell, what: object) -> None:
+    def _put(self, cells: dict[Any, list[Any]], cell: _Cell | int, what: object) -> None:
         values = cells.setdefault(cell, [])
         values.append(what)
         self._journal.append(values)
 
     def take(self, box: Box, owner: object = None) -> None:
         """Mark a rectangle as taken; labels of the same `owner` may be on it."""
-        for cell in _cells(*box):
-            self._put(self._boxes, cell, (box, owner))
+        columns, rows = _columns(box), _rows(box)
+        if len(rows) > _MANY_CELLS and len(columns) <= len(rows):
+            for column in columns:
+                self._put(self._high, column, (box, owner))
+        elif len(columns) > _MANY_CELLS:
+            for row in rows:
+                self._put(self._wide, row, (box, owner))
+        else:
+            for cell in _cells(*box):
+                self._put(self._boxes, cell, (box, owner))
 
     def take_path(self, xs: Floats, ys: Floats) -> None:
         """Mark a polyline as taken."""
@@ -74,9 +86,15 @@ class TakenPlaces:
         mine = owner if isinstance(owner, frozenset) else () if owner is None else (owner,)
         left, bottom, right, top = box
         wide = Box(left - _CLEAR, bottom - _CLEAR, right + _CLEAR, top + _CLEAR)
-        cells = list(_cells(*wide))
-        for cell in cells:
-            for (x0, y0, x1, y1), holder in self._boxes.get(cell, ()):
+        columns, rows = _columns(wide), _rows(wide)
+        cells = [(column, row) for column in columns for row in rows]
+        near = chain(
+            (self._boxes[cell] for cell in cells if cell in self._boxes),
+            (self._high[column] for column in columns if column in self._high),
+            (self._wide[row] for row in rows if row in self._wide),
+        )
+        for boxes in near:
+            for (x0, y0, x1, y1), holder in boxes:
                 if left < x1 and x0 < right and bottom < y1 and y0 < top and holder not in mine:
                     return False
         left, bottom, right, top = wide
@@ -123,6 +141,14 @@ def shows_ends(box: Box, bars: Sequence[Box], *, horizontal: bool) -> bool:
         )
         for bar in bars
     )
+
+
+def _columns(box: Box) -> range:
+    return range(int(box.left // _WIDTH), int(box.right // _WIDTH) + 1)
+
+
+def _rows(box: Box) -> range:
+    return range(int(box.bottom // _HEIGHT), int(box.top // _HEIGHT) + 1)
 
 
 def _cells(left: float, bottom: float, right: float, top: float) -> Iterator[_Cell]:
@@ -204,4 +230,6 @@ def shifted(mark: TextMark, dx: float, dy: float) -> TextMark:
     """Return a text moved by so much."""
     left, bottom, right, top = mark.box
     box = Box(left + dx, bottom + dy, right + dx, top + dy)
-    return replace(mark, x=mark.x + dx, y=mark.y + dy, box=box)
+    return TextMark(
+        mark.text, mark.x + dx, mark.y + dy, mark.size, mark.role, mark.ha, mark.bold, mark.rotation, box, mark.halo
+    )

@@ -143,6 +143,8 @@ def _with_halo(mark: TextMark, chart: Chart, field: PlotArea) -> TextMark:
 _ASPECT = 1.7
 _LETTERS, _SMALL_LETTERS = 0.95, 0.86  # of the picture's own
 _PANEL_TITLE = 1.2  # bodies
+#: Horizontal panels beside each other, and the pixels that each needs.
+_MOST_COLUMNS, _LEAST_COLUMN = 5, 180.0
 
 
 @dataclass(frozen=True, eq=False)
@@ -205,12 +207,14 @@ def make_panel_plan(
 def _set_panels(chart: PanelChart, room: Box, sizes: Sizes, measure: TextMeasure) -> list[tuple[Box, Plan]]:
     """Set the panels in rows; where all have the same categories, only the lowest of each column name them."""
     count = len(chart.panels)
+    if count > 1 and all(item.horizontal for item in chart.panels):
+        return _set_columns(chart, room, sizes, measure)
     rows, columns = _grid(count, room.width, room.height)
     share = 1.0 if count == 1 else _LETTERS if count <= 6 else _SMALL_LETTERS
     unit = max(sizes.unit * share, SMALLEST_SHARE)
     across = room.width / columns
     named = 0.0  # the height of the labels under the lowest panels
-    shared = rows > 1 and not chart.panels[0].horizontal and len({entry.categories for entry in chart.panels}) == 1
+    shared = rows > 1 and len({entry.categories for entry in chart.panels}) == 1
     if shared:
         trial = make_plan(chart.panels[0], (across, room.height / rows), measure, unit=unit)
         bare = make_plan(
@@ -226,6 +230,29 @@ def _set_panels(chart: PanelChart, room: Box, sizes: Sizes, measure: TextMeasure
         panel = replace(item, category_labels=lowest or not shared)
         plan = make_plan(panel, (across, height), measure, unit=unit)
         placed.append((Box(left, upper - height, left + across, upper), plan))
+    return placed
+
+
+def _set_columns(chart: PanelChart, room: Box, sizes: Sizes, measure: TextMeasure) -> list[tuple[Box, Plan]]:
+    """Set horizontal panels in columns that share their names, which stand at the first of each row."""
+    count = len(chart.panels)
+    columns = min(count, _MOST_COLUMNS, max(1, int(room.width // _LEAST_COLUMN)))
+    rows = math.ceil(count / columns)
+    unit = max(sizes.unit * (_LETTERS if rows == 1 else _SMALL_LETTERS), SMALLEST_SHARE)
+    down = room.height / rows
+    first, bare = (
+        make_plan(replace(chart.panels[0], category_labels=is_named), (room.width / columns, down), measure, unit=unit)
+        for is_named in (True, False)
+    )
+    named = first.frame.left - bare.frame.left
+    across, placed = (room.width - named) / columns, []
+    for number, item in enumerate(chart.panels):
+        row, column = divmod(number, columns)
+        left = room.left + column * across + (named if column else 0.0)
+        size = (across + (0.0 if column else named), down)
+        plan = make_plan(replace(item, category_labels=not column), size, measure, unit=unit)
+        upper = room.top - row * down
+        placed.append((Box(left, upper - down, left + size[0], upper), plan))
     return placed
 
 
