@@ -52,17 +52,9 @@ def comparison_chart(
     for number, ((_, values), name, top) in enumerate(zip(sides, names, tops, strict=True)):
         own = look.colors.get(name, "")
         standing_out = _standing_out(comparison, name, beyond, look) if number and not own else {}
-        bars.append(
-            composed(
-                Bars,
-                name,
-                tuple(values),
-                _texts(values, look, rates=rates) if look.labels_of(name) != "none" else (),
-                role=("quiet", "strong")[number],
-                colors=(own,) * len(values) if own else (),
-                **standing_out,
-            )
-        )
+        texts = _texts(values, look, rates=rates) if look.labels_of(name) != "none" else ()
+        role, colors = ("quiet", "strong")[number], (own,) * len(values) if own else ()
+        bars.append(composed(Bars, name, tuple(values), texts, role=role, colors=colors, **standing_out))
         lines.append(_running_line(f"{running}, {name}", ("line-2", "line")[number], values, top, look))
     _ = look.moments(comparison.categories, None)
     references = worked_out(look.references, bars, look.average_text)

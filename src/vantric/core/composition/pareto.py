@@ -399,31 +399,14 @@ def strata_panels(
     percent, running = say("percent"), say("cumulative percent")
     look.check_labels(names)
     look.check_colors([*table.categories, percent, running])
-    own = tuple(look.colors.get(category, look.colors.get(percent, "")) for category in table.categories)
     role = f"line:{look.colors[running]}" if running in look.colors else "line"
     # Columns that share their names are read across.
     orientation = "horizontal" if look.orientation == "auto" and len(names) > 1 else look.orientation
     panels = []
     for index, name in enumerate(names):
         values = [part[index] for part in parts]
-        shares, sums = _percents(values)
-        # Zeros have no label: in a small panel they are noise.
-        labels = tuple(style.whole_percent(share) if share else "" for share in shares)
-        few = _own_few(shares, table)
-        bars = composed(
-            Bars,
-            percent,
-            shares,
-            labels if look.labels_of(name) != "none" else (),
-            strong=few or None,
-            strong_name=say("vital few"),
-            quiet_name=say("useful many"),
-            role="pale-2",
-            colors=own if any(own) else (),
-        )
-        if spreads is not None:
-            ends = tuple(spreads[index].ends.get(label, (0.0, 0.0)) for label in table.categories)
-            bars = replace(bars, spread_name=say("interval"), spreads=ends)
+        sums = _percents(values)[1]
+        bars = _stratum_bars(table, look, index, name, values, spreads)
         line = (composed(Line, running, sums, role=role),) if look.cumulative != "none" else ()
         references = worked_out(look.references, [replace(bars, labels=())], look.average_text)
         unit = look.formatter.text(table.origin.unit_text())
@@ -446,6 +429,37 @@ def strata_panels(
             )
         )
     return _whole(table, look, panels, f"{look.formatter.text(table.tally.base())}. {say('each total')}", description)
+
+
+def _stratum_bars(
+    table: ParetoTable,
+    look: TableChartSettings,
+    index: int,
+    name: str,
+    values: list[int | float],
+    spreads: Sequence[BarIntervals] | None,
+) -> Bars:
+    """Return the bars of one stratum, each in percent of its total, its own vital few solid."""
+    say, percent = look.formatter.say, look.formatter.say("percent")
+    own = tuple(look.colors.get(category, look.colors.get(percent, "")) for category in table.categories)
+    shares = _percents(values)[0]
+    # Zeros have no label: in a small panel they are noise.
+    labels = tuple(look.style.whole_percent(share) if share else "" for share in shares)
+    bars = composed(
+        Bars,
+        percent,
+        shares,
+        labels if look.labels_of(name) != "none" else (),
+        strong=_own_few(shares, table) or None,
+        strong_name=say("vital few"),
+        quiet_name=say("useful many"),
+        role="pale-2",
+        colors=own if any(own) else (),
+    )
+    if spreads is None:
+        return bars
+    ends = tuple(spreads[index].ends.get(label, (0.0, 0.0)) for label in table.categories)
+    return replace(bars, spread_name=say("interval"), spreads=ends)
 
 
 def _own_few(shares: Sequence[float], table: ParetoTable) -> tuple[int, ...]:

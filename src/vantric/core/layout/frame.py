@@ -326,14 +326,15 @@ def lay_out(context: LayoutContext, *, remark: str = "") -> FrameLayout:
     first = min((mark.box.left for mark in written), default=field.frame.left)
     named = _head_marks(context, field, parts, above, first)
     texts = (*heads, *written, *other, *titles, *marks, *notes, *key.texts, *named.texts)
-    # Thinned labels are reported by name; of periods everybody can tell them.
-    lacking = tuple(name for place, name in enumerate(chart.categories) if place % stride)
-    missing: tuple[LeftOut, ...] = (
-        (LeftOut("", lacking),) if lacking and chart.category_labels and not chart.period else ()
-    )
-    missing += (LeftOut("legend", key.left_out),) if key.left_out else ()
     rules = [*axis_rules(chart, axes, hidden, field, sizes), *_class_rules(chart, field, sizes, margin, width)]
-    return FrameLayout(field, texts, tuple(rules), key.joined(named), missing)
+    return FrameLayout(field, texts, tuple(rules), key.joined(named), _left_out(chart, stride, key))
+
+
+def _left_out(chart: Chart, stride: int, key: Legend) -> tuple[LeftOut, ...]:
+    """Return what has no text: thinned labels by name, save periods, which everybody can tell; and the legend's."""
+    lacking = tuple(name for place, name in enumerate(chart.categories) if place % stride)
+    thinned = (LeftOut("", lacking),) if lacking and chart.category_labels and not chart.period else ()
+    return (*thinned, *((LeftOut("legend", key.left_out),) if key.left_out else ()))
 
 
 def _written(chart: Chart) -> tuple[tuple[str, bool], ...]:
