@@ -2,8 +2,9 @@
 
 In come a tally, a two-way table, a Pareto table, a comparison, trends, or series of values, with the settings of a
 chart; out goes a `Chart`: series with their axis, scales, titles, labels and notes, but no position yet. One file for
-each kind of result; `combination` makes the chart of plain series: start with it. `value_scales` decides which series
-is on which axis and how the two agree, `categories` the category axis, `series_labels` the texts at marks.
+each kind of result, and `panels` for several charts in one; `combination` makes the chart of plain series: start with
+it. `value_scales` decides which series is on which axis and how the two agree, `categories` the category axis,
+`series_labels` the texts at marks, `headlines` the message of the title.
 """
 
 from __future__ import annotations
@@ -16,14 +17,8 @@ if TYPE_CHECKING:
     from vantric.core.composition.combination import combination_chart, gap_series, scales_chart
     from vantric.core.composition.comparison import comparison_chart
     from vantric.core.composition.headlines import gap_headline, table_headline
-    from vantric.core.composition.pareto import (
-        BarIntervals,
-        chart_note,
-        chart_title,
-        drill_panels,
-        pareto_chart,
-        strata_panels,
-    )
+    from vantric.core.composition.panels import drill_panels, strata_panels
+    from vantric.core.composition.pareto import BarIntervals, chart_note, chart_title, pareto_chart
     from vantric.core.composition.tally import crosstab_chart, tally_chart
     from vantric.core.composition.trend import trend_panels
 
@@ -33,7 +28,8 @@ __getattr__ = on_first_use(
         "combination": "combination_chart gap_series scales_chart",
         "comparison": "comparison_chart",
         "headlines": "gap_headline table_headline",
-        "pareto": "BarIntervals chart_note chart_title drill_panels pareto_chart strata_panels",
+        "panels": "drill_panels strata_panels",
+        "pareto": "BarIntervals chart_note chart_title pareto_chart",
         "tally": "crosstab_chart tally_chart",
         "trend": "trend_panels",
     },

@@ -2,9 +2,9 @@
 
 In comes a `Chart` and a text measure; out goes a `Plan`: plain arrays of rectangles, lines, points and texts in
 pixels, which every renderer draws and every test reads. Start with `planner.make_plan`, which calls the steps in
-order: the frame with its axes (`frame`, `category_labels`, `titles`, `legend`), the marks of the series (`marks`),
-then all labels inside the frame (`labels`, with `bar_labels`, `mark_labels` and the free places of `label_places`).
-`text_layout` measures text and sets its sizes.
+order: the frame with its axes (`frame`, `value_axes`, `axis_heads`, `category_labels`, `titles`, `legend`), the marks
+of the series (`marks`), then all labels inside the frame (`labels`, with `bar_labels`, `mark_labels` and the free
+places of `label_places`). `text_layout` measures text and sets its sizes.
 """
 
 from __future__ import annotations

@@ -52,17 +52,8 @@ class LabelTarget:
 
     def line(self, x: float, y: float, *, role: str = "", ha: Side = "left", turned: bool = False) -> TextMark:
         """Return the number as a line of figures."""
-        return self.pen.line(
-            self.label,
-            x,
-            y,
-            self.size,
-            role or ("value-quiet" if self.role == "quiet" else "value"),
-            ha=ha,
-            bold=self.bold,
-            rotation=90.0 if turned else 0.0,
-            figures=True,
-        )
+        own, rotation = role or ("value-quiet" if self.role == "quiet" else "value"), 90.0 if turned else 0.0
+        return self.pen.line(self.label, x, y, self.size, own, ha=ha, bold=self.bold, rotation=rotation, figures=True)
 
     @property
     def width(self) -> float:

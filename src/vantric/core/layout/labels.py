@@ -11,7 +11,7 @@ from vantric.core.charts.chart import Chart
 from vantric.core.charts.references import DateMark
 from vantric.core.charts.series import Bars, Series
 from vantric.core.layout.bar_labels import LabeledBars, bar_labels
-from vantric.core.layout.frame import FrameLayout, LayoutContext, at_axis
+from vantric.core.layout.frame import FrameLayout, LayoutContext
 from vantric.core.layout.label_places import PlacedLabel, TakenPlaces
 from vantric.core.layout.legend import legend_width
 from vantric.core.layout.mark_labels import (
@@ -26,6 +26,7 @@ from vantric.core.layout.marks import Marks
 from vantric.core.layout.plan import Box, LeftOut, PathMark, PointMarks, TextMark, point_role
 from vantric.core.layout.text_layout import ASCENT, Sizes, TextWriter
 from vantric.core.layout.titles import PlotArea, rule
+from vantric.core.layout.value_axes import at_axis
 
 #: How many heights are tried for the name of a line.
 _HEIGHTS = 12

@@ -17,9 +17,8 @@ from vantric.core.numbers.amounts import Number
 from vantric.errors import OptionError
 from vantric.options import Options, option
 
-#: Beyond so many decimals a number is read no more.
-_MOST_DECIMALS = 6
-_MOST_DIGITS = 17  # that a float has
+#: Beyond so many decimals a number is read no more; a float has so many digits.
+_MOST_DECIMALS, _MOST_DIGITS = 6, 17
 #: Blanks that folding removes: at the ends, and where there are several.
 _IDENTIFIER = re.compile(r"[^\W\d][^\W]*_[^\W]*")
 #: A unit in brackets behind a name.
@@ -27,10 +26,9 @@ _NAMED_UNIT = re.compile(r"([^()\[\]]+)[(\[]([^()\[\]]{1,12})[)\]]")
 _OUTER_BLANKS = re.compile(r"^\s+|\s+$|\s{2,}")
 #: Spaces at which no line ends: between the thousands of a number, before its percent sign.
 NO_BREAK = "\u00a0\u202f"
-#: How near counts as there: of the ends only rounding noise, of a cutoff what its decision allows (DESIGN 3.1).
-_END_NOISE = 1e-11
-#: A percent this near to a cutoff is shown as equal to it.
-_MARK_NOISE = 1e-7
+#: How near counts as there: of the ends only rounding noise; of a cutoff what its decision allows, so a percent this
+#: near is shown as equal to it.
+_END_NOISE, _MARK_NOISE = 1e-11, 1e-7
 #: So many hours or minutes have an axis in whole ones.
 _SEVERAL = 4
 #: Below the one and above the other a whole percent tells too little.
