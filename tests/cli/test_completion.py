@@ -58,7 +58,7 @@ class Offered(Completion):
         for line, values in (
             ("vantric par", ["pareto"]),
             ("vantric pareto inspections.csv --merge", ["--merge-spellings"]),
-            ("vantric pareto inspections.csv --theme ", ["light", "dark", "print"]),
+            ("vantric pareto inspections.csv --theme ", ["light", "dark", "print", "contrast", "clay"]),
             ("vantric pareto a.csv --rule=w", ["within"]),
             ("vantric pareto inspections.csv --by d", ["date", "defect"]),
             ("vantric pareto inspections.csv --by D", ["date", "defect"]),

@@ -1,5 +1,6 @@
 """The semantic SVG: groups by series, a title for every mark, real text, nothing that runs."""
 
+import re
 import subprocess
 import sys
 import unittest
@@ -47,7 +48,11 @@ class Semantic(unittest.TestCase):
             ids = [one.get("id") for one in root.iter() if one.get("id")]
             self.assertEqual(len(ids), len(set(ids)))
             names = {one.tag.removeprefix(SVG) for one in root.iter()}
-            self.assertFalse(names & {"script", "style", "foreignObject", "image", "a"})
+            self.assertFalse(names & {"script", "foreignObject", "image", "a"})
+            # The one style sheet holds the characters that are drawn, and fetches nothing.
+            rules = "".join(one.text or "" for one in root.iter(SVG + "style"))
+            self.assertRegex(rules, r"^(@font-face\{[^{}]*\})*$")
+            self.assertFalse([link for link in re.findall(r"url\(([^)]*)\)", rules) if not link.startswith("data:")])
             self.assertFalse(
                 [key for one in root.iter() for key in one.attrib if key == "style" or key.startswith("on")]
             )

@@ -25,7 +25,7 @@ from vantric.kinds.kind import Kind, _nothing
 from vantric.output.writers import WRITERS
 from vantric.tables.table import Column, Table
 
-_MOST_ENTERED = 126
+_MOST_ENTERED = 127
 _MOST_TYPED = 45  # imports of types from rooms further down
 
 

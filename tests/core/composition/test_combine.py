@@ -279,6 +279,17 @@ class CommandLine(InFolder):
         self.assertEqual(result.status, 0, result.err)
         self.assertRegex(result.err, r"note: \d+ labels are left out of the picture \(not enough space\)")
 
+    def test_differences_of_a_plan_have_no_more_decimals_than_tell_them_apart(self) -> None:
+        crews = ["A", "B", "C"]
+        for planned, actual, texts in (
+            ([900, 910, 920], [90 + 1 / 3, 91 + 2 / 3, 92.0], ("-810", "-818", "-828")),
+            ([9.5, 8.25, 7.0], [9.0, 8.5, 7.25], ("-0.50", "+0.25", "+0.25")),
+        ):
+            frame = pd.DataFrame({"crew": crews, "plan": planned, "done": actual})
+            plan = vt.combine(frame, x="crew", planned="plan", actual="done").plan()
+            labels = [mark.text.partition(":")[0] for mark in plan.texts if " of " in mark.text and ":" in mark.text]
+            self.assertEqual(sorted(labels), sorted(texts))
+
     def test_bad_usage_is_one_line_and_nothing_is_written(self) -> None:
         target = self.folder / "old.png"
         target.write_bytes(b"old")
@@ -291,8 +302,8 @@ class CommandLine(InFolder):
                 "--together is given twice, as stacked and as overlaid",
             ),
             ((*bars, "--together", "stacked"), "only bars are stacked"),
-            ((*bars, "--reference", "x"), "'x' is not a number"),
-            ((*bars, "--reference", "1:x"), "a range is two numbers"),
+            ((*bars, "--reference", "x"), "a band such as 4:6; 'x' is none of these"),
+            ((*bars, "--reference", "1:x"), "'1:x' is none of these"),
             ((*bars, "--reference", "5@left"), "not at 'left'"),
             ((*bars, "--reference", "5@secondary"), "the secondary axis has no series"),
             ((*bars, "--primary-limits", "5"), "a range is two numbers"),

@@ -90,10 +90,15 @@ class Strata(InFolder):
         assert isinstance(plan, PanelPlan)
         scales = {one.scales.primary for _, one in plan.panels}
         self.assertEqual((len(plan.panels), len(scales)), (2, 1))
-        bars = [one.bars.edges[:, 3] - one.frame.bottom for _, one in plan.panels]
-        heights = [one.frame.height * 0.95 for _, one in plan.panels]
-        np.testing.assert_allclose(bars[0] / heights[0], [2 / 3, 1 / 3, 0])
-        np.testing.assert_allclose(bars[1] / heights[1], [1 / 3, 1 / 3, 1 / 3])
+        # Columns that share their names are read across; upright they stand where they are asked to.
+        upright = vt.pareto_chart(LOG, "d", split="k", panels=True, orientation="vertical").plan()
+        bars = [one.bars.edges[:, 2] - one.frame.left for _, one in plan.panels]
+        bars += [one.bars.edges[:, 3] - one.frame.bottom for _, one in upright.panels]  # type: ignore[union-attr]
+        longest = [one.frame.width * 0.95 for _, one in plan.panels]
+        longest += [one.frame.height * 0.95 for _, one in upright.panels]  # type: ignore[union-attr]
+        for first in (0, 2):
+            np.testing.assert_allclose(bars[first] / longest[first], [2 / 3, 1 / 3, 0])
+            np.testing.assert_allclose(bars[first + 1] / longest[first + 1], [1 / 3, 1 / 3, 1 / 3])
         self.assertFalse([rule for _, one in plan.panels for rule in one.rules if rule.role == "cut"])
         boxes = [box for box, _ in plan.panels]
         self.assertFalse(any(one.overlaps(other) for one in boxes for other in boxes if one is not other))

@@ -294,3 +294,28 @@ class Extremes(unittest.TestCase):
         self.assertGreater(
             vt.Chart([f"c{n}" for n in range(1500)], [vt.Points("b", range(1500))]).plan().points.radius, 1
         )
+
+    def test_numbers_are_level_where_the_line_is_in_the_way_of_the_first_alone(self) -> None:
+        for large in (400, 9.4e12):
+            chart = vt.pareto({"Crack": large, "Chip": large / 4, "Pin": large / 9000}).chart(orientation="vertical")
+            plan = chart.plan()
+            numbers = [mark for mark in plan.texts if mark.role.startswith(("value", "on-"))]
+            self.assertGreaterEqual(len(numbers), 3)
+            self.assertEqual({mark.rotation for mark in numbers}, {0.0})
+
+    def test_the_last_100_percent_is_neither_written_nor_told_to_lack(self) -> None:
+        for counts in ({"Crack": 40}, {"a": 9, "b": 1}, {f"c{n}": 60 - n for n in range(30)}):
+            plan = vt.pareto(counts).chart().plan()
+            self.assertFalse([lacks for lacks in plan.missing if "percent" in lacks.name.casefold()])
+            self.assertFalse([mark for mark in plan.texts if mark.role == "point-value" and mark.text == "100%"])
+
+    def test_an_axis_that_starts_above_zero_has_a_break_at_its_foot(self) -> None:
+        for orientation in ("vertical", "horizontal"):
+            for low, is_broken in ((91.0, True), (1.0, False)):
+                yields = [low, low + 1.5, low + 3]
+                line = vt.Line("Yield", yields, axis="secondary")
+                plan = vt.Chart(MONTHS, [vt.Bars("Fired", [9, 8, 7]), line], orientation=orientation).plan()
+                bent = [rule for rule in plan.rules if len(rule.xs) > 2]
+                self.assertEqual(len(bent), is_broken, (orientation, low))
+                for rule in bent:
+                    self.assertEqual(rule.role, plan.paths[0].role if plan.paths else rule.role)

@@ -13,7 +13,7 @@ from vantric.core.charts.series import Axis, Series
 from vantric.core.numbers.number_format import quoted
 from vantric.core.numbers.parsing import read_number, read_range
 from vantric.core.numbers.periods import parse_day, period_start
-from vantric.errors import ChartError
+from vantric.errors import ChartError, OptionError
 from vantric.options import NOTHING, Options, option
 
 #: What a reference may be in place of a value.
@@ -111,7 +111,11 @@ def read_reference(text: str) -> Reference:
     side: Any = axis.strip() or "primary"
     if value.strip() in get_args(Average):
         return Reference(value.strip(), None, words.strip(), side)  # type: ignore[arg-type]
-    ends: tuple[Any, Any] = read_range(value) if ":" in value else (read_number(value), None)
+    try:
+        ends: tuple[Any, Any] = read_range(value) if ":" in value else (read_number(value), None)
+    except OptionError:
+        known = "a value such as 600, mean, median, or a band such as 4:6"
+        raise OptionError(f"a reference is {known}; '{value.strip()}' is none of these", value=text) from None
     return Reference(*ends, words.strip(), side)
 
 

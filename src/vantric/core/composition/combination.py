@@ -17,7 +17,7 @@ from vantric.core.charts.series import Area, Axis, Bars, Series, composed
 from vantric.core.charts.settings import Base, CombinationChartSettings
 from vantric.core.composition.categories import read_categories
 from vantric.core.composition.headlines import combination_headline
-from vantric.core.composition.series_labels import stack_totals, with_labels
+from vantric.core.composition.series_labels import stack_totals, value_texts, with_labels
 from vantric.core.composition.value_scales import AxisChoice, choose_sides, scales_of
 from vantric.core.counts.gap import Gap, GapRow
 from vantric.core.messages.message import List, Message, Percent
@@ -39,7 +39,9 @@ def gap_series(gap: Gap, categories: Sequence[str], look: CombinationChartSettin
     planned, achieved = gap.names
     own = [rows.get(label) for label in categories]
     under = [row is not None and row.difference < 0 for row in own]
-    texts = ["" if row is None else _text(row, look) for row in own]
+    # All with the same decimals, and with no more than tell them apart.
+    sizes = value_texts([math.nan if row is None else abs(row.difference) for row in own], look.style)
+    texts = ["" if row is None else _text(row, size, look) for row, size in zip(own, sizes, strict=True)]
 
     bar = composed(Bars, planned, [row.planned if row else math.nan for row in own], "none", unit=unit, role="quiet")
     series: list[Series] = [bar]
@@ -62,10 +64,9 @@ def gap_series(gap: Gap, categories: Sequence[str], look: CombinationChartSettin
     return series
 
 
-def _text(row: GapRow, look: CombinationChartSettings) -> str:
-    """Return the difference with its sign, and the percent with its base."""
+def _text(row: GapRow, size: str, look: CombinationChartSettings) -> str:
+    """Return the difference of a size with its sign, and the percent with its base."""
     style = look.style
-    size = style.amount(abs(row.difference))
     signed = size if not row.difference else f"{'-' if row.difference < 0 else '+'}{size}"
     if row.percent is None:
         return signed

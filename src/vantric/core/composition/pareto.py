@@ -284,25 +284,31 @@ def _colored_line(line: Line, look: TableChartSettings) -> Line:
 
 def _titles(table: ParetoTable, look: TableChartSettings, *, whole: bool) -> dict[str, Any]:
     """Return the texts around the frame: the user's own where there are such."""
-    origin, say = table.origin, look.formatter.say
+    origin = table.origin
     named = origin.count or origin.weight or origin.per or origin.counted != "records"
     unit = look.formatter.text(origin.unit_text()) if whole or named else ""
     unit = unit if look.unit is None else one_line(look.unit)
-    frequency = say("rate") if origin.per else say("frequency")
     titles = {
         "title": chart_title(table, look),
         "subtitle": subtitle_of(table.tally, look, whole=True),
         "note": chart_note(table, look),
         "category_title": "",
-        "primary_title": headed(origin.count or "")
-        if _says_its_unit(origin, look)
-        else headed(unit)
-        if unit and not origin.per
-        else look.formatter.titled(frequency, unit),
+        "primary_title": _primary_title(table, look, unit),
         "secondary_title": _secondary_title(table, look, unit),
     }
     own = {name: getattr(look, name) for name in titles if name != "note"}
     return {name: text if own.get(name) is None else own[name] for name, text in titles.items()}
+
+
+def _primary_title(table: ParetoTable, look: TableChartSettings, unit: str) -> str:
+    """Return what the bars are: the user's own word, the column that is counted, or what is counted."""
+    origin, say = table.origin, look.formatter.say
+    if "frequency" not in look.words and not origin.per:
+        if _says_its_unit(origin, look):
+            return headed(origin.count or "")
+        if unit:
+            return headed(unit)
+    return look.formatter.titled(say("rate") if origin.per else say("frequency"), unit)
 
 
 def _says_its_unit(origin: Provenance, look: TableChartSettings) -> bool:

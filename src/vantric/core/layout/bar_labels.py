@@ -164,6 +164,16 @@ def _first_of(first: LabelPlacement, other: LabelPlacement) -> LabelPlacement:
     return either
 
 
+def _all_of(first: LabelPlacement, other: LabelPlacement) -> LabelPlacement:
+    """Return the form of numbers that are at the one place where it is free, else at the other."""
+
+    def one_of(target: LabelTarget) -> Iterator[Candidate]:
+        yield from first(target)
+        yield from other(target)
+
+    return one_of
+
+
 #: Where in a part of a stack a number may be, as shares of what is left beside it: the middle first.
 _PARTS = (0.5, 0.86, 0.14)
 
@@ -259,7 +269,7 @@ def forms_of(
         return [_first_of(inner[0], outer[0]), *inner[1:], *outer[1:]]
     if horizontal:
         return [*outer, *inner]
-    return [outer[0], inner[0], outer[1], *inner[1:], *([] if turned else [foot])]
+    return [outer[0], inner[0], _all_of(outer[0], inner[0]), outer[1], *inner[1:], *([] if turned else [foot])]
 
 
 _SMALLEST = 0.75  # of the usual letters

@@ -329,7 +329,7 @@ def _told(chart: Chart, series: Series, field: PlotArea, *, rising: bool) -> tup
     if rising and chart.is_cumulative:
         cuts = [cut.count - 1 for cut in chart.cuts if 0 < cut.count < count]
         few = count <= _FEW_CUMULATIVE and field.slot >= _WIDE_CUMULATIVE
-        return tuple(dict.fromkeys((0, *cuts, *(range(count - 1) if few else ()))))
+        return tuple(dict.fromkeys((*range(min(1, count - 1)), *cuts, *(range(count - 1) if few else ()))))
     if count <= _FEW_POINTS and field.slot >= _WIDE_POINTS:
         return tuple(dict.fromkeys((*_telling(series), *range(count))))
     return _telling(series)

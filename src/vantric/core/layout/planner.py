@@ -141,6 +141,8 @@ def _with_halo(mark: TextMark, chart: Chart, field: PlotArea) -> TextMark:
 
 #: The width of a panel over its height that reads best.
 _ASPECT = 1.7
+#: How high the lowest of several rows may be, whose names stand beneath what all have, in rows.
+_LOWEST = 1.4
 _LETTERS, _SMALL_LETTERS = 0.95, 0.86  # of the picture's own
 _PANEL_TITLE = 1.2  # bodies
 #: Horizontal panels beside each other, and the pixels that each needs.
@@ -216,9 +218,10 @@ def _set_panels(chart: PanelChart, room: Box, sizes: Sizes, measure: TextMeasure
     named = 0.0  # the height of the labels under the lowest panels
     shared = rows > 1 and len({entry.categories for entry in chart.panels}) == 1
     if shared:
-        trial = make_plan(chart.panels[0], (across, room.height / rows), measure, unit=unit)
-        bare = make_plan(
-            replace(chart.panels[0], category_labels=False), (across, room.height / rows), measure, unit=unit
+        cell = (across, _LOWEST * room.height / rows)
+        trial, bare = (
+            make_plan(replace(chart.panels[0], category_labels=is_named), cell, measure, unit=unit)
+            for is_named in (True, False)
         )
         named = trial.frame.bottom - bare.frame.bottom
     down = (room.height - named) / rows

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import TypeAlias
 
+import numpy as np
+
 from vantric.core.axes import Scale, ScalePair
 from vantric.core.charts.chart import Chart
 from vantric.core.charts.references import Reference
@@ -14,6 +16,8 @@ from vantric.core.layout.text_layout import ASCENT, DESCENT, Sizes, TextWriter
 from vantric.core.layout.titles import PlotArea, rule
 from vantric.core.numbers.number_format import NumberStyle, with_unit
 
+#: Where the break of an axis turns, in pixels of a 1280 x 800 picture: up along the axis, and aside.
+_BREAK = ((0.0, 0.0), (3.0, 0.0), (5.0, -4.0), (9.0, 4.0), (11.0, 0.0), (15.0, 0.0))
 _LONGEST_AT_AXIS = 12  # characters of the name of a limit that stands among the numbers of its axis
 
 
@@ -169,12 +173,29 @@ def axis_rules(
         rules += [_tick(field, axis, value, 0.75 * tick, "axis") for value in axis.scale.minor] if axis else []
     if chart.total_text:
         rules.append(_tick(field, primary, chart.total, tick, "total-tick"))
+    if secondary and _is_broken(secondary.scale):
+        rules.append(_break(chart, field, sizes))
     left, bottom, right, top = field.frame
     # Drawn last, over the feet of the bars.
     rules.append(
         rule(left, bottom, left, top, "baseline") if field.horizontal else rule(left, bottom, right, bottom, "baseline")
     )
     return rules
+
+
+def _is_broken(scale: Scale) -> bool:
+    """Return whether an axis leaves out what is between zero and its lower end."""
+    return scale.kind == "linear" and scale.lower > 0
+
+
+def _break(chart: Chart, field: PlotArea, sizes: Sizes) -> PathMark:
+    """Return the break at the foot of a secondary axis that starts above zero, in the color of its one line."""
+    own = [series for series in chart.series if series.secondary]
+    role = own[0].role if len(own) == 1 and own[0].kind not in FROM_ZERO else "axis"
+    along, aside = (np.array([sizes.px(turn[part]) for turn in _BREAK]) for part in (0, 1))
+    left, bottom, right, top = field.frame
+    xs, ys = (left + along, top + aside) if field.horizontal else (right + aside, bottom + along)
+    return PathMark(xs, ys, role, width=1.2)
 
 
 def _zeros(chart: Chart, axes: tuple[ValueAxis, ValueAxis | None], field: PlotArea) -> list[PathMark]:
