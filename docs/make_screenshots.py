@@ -121,7 +121,7 @@ def main() -> None:
             "drill.png": f"pareto inspections.csv --drill family,defect --families defect_families.csv {merged}",
             "compare.png": shifts,
             "combine_rejects.png": f"combine {months} --bars 'first_firing=Tiles fired' --unit 'Tiles fired=tiles' "
-            "--line percent:rejected/first_firing=Rejected --reference '4@secondary=Limit 4%'",
+            "--line percent:rejected/first_firing=Rejected --reference '4@secondary=4% limit'",
             "combine_energy.png": f"combine {months} {firings} --line energy_kwh=Energy --unit Energy=kWh "
             "--together stacked --totals --labels Energy=none",
             "combine_gap.png": "combine crews.csv --x crew --planned planned_hours --actual achieved_hours "
@@ -129,7 +129,7 @@ def main() -> None:
             "trend.png": f"trend inspections.csv --by defect {merged} --date date --per pieces --per-units 100 "
             "--mark '2026-05-12=New glaze'",
             "intervals.png": f"{log} {merged} --where \"kiln = 'Kiln 3'\" --intervals",
-            "shares.png": f"tally inspections.csv --by defect {merged} --strip",
+            "shares.png": f"tally inspections.csv --by defect {merged} --share-bar",
         }
         for picture, command in pictures.items():
             vantric(f"{command} --out {SHOTS / picture}", folder)

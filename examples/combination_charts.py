@@ -11,7 +11,7 @@ with as_file(files("vantric.demo") / "data" / "firings.csv") as firings:
         bars="first_firing=Tiles fired",
         line="percent:rejected/first_firing=Rejected",
         units={"Tiles fired": "tiles"},
-        references=[vt.Reference(4, text="Limit 4%", axis="secondary")],
+        references=[vt.Reference(4, text="4% limit", axis="secondary")],
     )
     print(rejects.description)
     rejects.save("rejects.png")

@@ -15,6 +15,6 @@ chart = vt.combine(
     x="month",
     bars="first_firing=Fired",
     line="percent:rejected/first_firing=Rejected",
-    references=[vt.Reference(4, text="Limit 4%", axis="secondary")],
+    references=[vt.Reference(4, text="4% limit", axis="secondary")],
 )
 chart.save("plot_01_rejects.png")

@@ -139,7 +139,7 @@ class Words(unittest.TestCase):
         for wanted in (
             "Paretodiagramm: Fehler",
             "Fehler: 1.534 Datensätze, 9 ohne Fehler",
-            "Datensätze",
+            "Häufigkeit (Datensätze)",
             "Summe 1.534",
             "Kumulierte Prozent von 1.534 Datensätze",
             "98%",

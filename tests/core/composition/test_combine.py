@@ -283,7 +283,7 @@ class CommandLine(InFolder):
         crews = ["A", "B", "C"]
         for planned, actual, texts in (
             ([900, 910, 920], [90 + 1 / 3, 91 + 2 / 3, 92.0], ("-810", "-818", "-828")),
-            ([9.5, 8.25, 7.0], [9.0, 8.5, 7.25], ("-0.50", "+0.25", "+0.25")),
+            ([9.5, 8.25, 7.0], [9.0, 8.5, 7.25], ("-0.5", "+0.25", "+0.25")),
         ):
             frame = pd.DataFrame({"crew": crews, "plan": planned, "done": actual})
             plan = vt.combine(frame, x="crew", planned="plan", actual="done").plan()

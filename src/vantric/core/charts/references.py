@@ -114,8 +114,8 @@ def read_reference(text: str) -> Reference:
     try:
         ends: tuple[Any, Any] = read_range(value) if ":" in value else (read_number(value), None)
     except OptionError:
-        known = "a value such as 600, mean, median, or a band such as 4:6"
-        raise OptionError(f"a reference is {known}; '{value.strip()}' is none of these", value=text) from None
+        forms = "a value such as 600, mean, median, or a band such as 4:6"
+        raise OptionError(f"a reference is {forms}; '{value.strip()}' is none of these", value=text) from None
     return Reference(*ends, words.strip(), side)
 
 

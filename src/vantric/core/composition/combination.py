@@ -39,7 +39,7 @@ def gap_series(gap: Gap, categories: Sequence[str], look: CombinationChartSettin
     planned, achieved = gap.names
     own = [rows.get(label) for label in categories]
     under = [row is not None and row.difference < 0 for row in own]
-    # All with the same decimals, and with no more than tell them apart.
+    # With no more decimals than tell them apart.
     sizes = value_texts([math.nan if row is None else abs(row.difference) for row in own], look.style)
     texts = ["" if row is None else _text(row, size, look) for row, size in zip(own, sizes, strict=True)]
 
@@ -67,6 +67,7 @@ def gap_series(gap: Gap, categories: Sequence[str], look: CombinationChartSettin
 def _text(row: GapRow, size: str, look: CombinationChartSettings) -> str:
     """Return the difference of a size with its sign, and the percent with its base."""
     style = look.style
+    size = min(style.amount(abs(row.difference)), size, key=len)
     signed = size if not row.difference else f"{'-' if row.difference < 0 else '+'}{size}"
     if row.percent is None:
         return signed

@@ -93,11 +93,15 @@ def above_or_aside(target: LabelTarget) -> Iterator[Candidate]:
 def inside(target: LabelTarget) -> Iterator[Candidate]:
     """Yield the place under the upper end of a bar."""
     y = target.bar.top - 1.8 * target.gap - FIGURE_ASCENT * target.size
-    if (
-        target.width <= target.bar.width - 0.4 * target.gap
-        and y - FIGURE_DESCENT * target.size - 0.4 * target.gap >= target.bar.bottom
-    ):
+    lowest = target.bar.bottom + FIGURE_DESCENT * target.size + 0.4 * target.gap
+    if target.width <= target.bar.width - 0.4 * target.gap and y >= lowest:
         yield target.line(target.middle, y, role=f"on-{target.role}", ha="center"), target.owner
+
+
+def above_or_inside(target: LabelTarget) -> Iterator[Candidate]:
+    """Yield the place over a bar, then the one in it: what is in the way of one number moves that one alone."""
+    yield from above(target)
+    yield from inside(target)
 
 
 def foot(target: LabelTarget) -> Iterator[Candidate]:
@@ -162,16 +166,6 @@ def _first_of(first: LabelPlacement, other: LabelPlacement) -> LabelPlacement:
         yield from pairs or other(target)
 
     return either
-
-
-def _all_of(first: LabelPlacement, other: LabelPlacement) -> LabelPlacement:
-    """Return the form of numbers that are at the one place where it is free, else at the other."""
-
-    def one_of(target: LabelTarget) -> Iterator[Candidate]:
-        yield from first(target)
-        yield from other(target)
-
-    return one_of
 
 
 #: Where in a part of a stack a number may be, as shares of what is left beside it: the middle first.
@@ -248,11 +242,8 @@ def forms_of(
     if within:
         return [foot, middle_level, middle_turned] if feet and not horizontal else [middle_level, middle_turned]
     if horizontal:
-        outer, inner, wished = (
-            [beyond],
-            [before_end],
-            {"above": [beyond], "below": [after_foot], "beside": [beyond_all]},
-        )
+        outer, inner = [beyond], [before_end]
+        wished = {"above": [beyond], "below": [after_foot], "beside": [beyond_all]}
     elif turned:
         outer, inner = [turned_above, above], [turned_inside]
         wished = {"above": outer, "below": [foot, turned_inside], "beside": [beside]}
@@ -269,7 +260,8 @@ def forms_of(
         return [_first_of(inner[0], outer[0]), *inner[1:], *outer[1:]]
     if horizontal:
         return [*outer, *inner]
-    return [outer[0], inner[0], _all_of(outer[0], inner[0]), outer[1], *inner[1:], *([] if turned else [foot])]
+    level = [] if turned else [above_or_inside]
+    return [outer[0], inner[0], *level, outer[1], *inner[1:], *([] if turned else [foot])]
 
 
 _SMALLEST = 0.75  # of the usual letters
