@@ -15,7 +15,7 @@ from vantric.base.safe_text import escaped
 from vantric.core.counts import ParetoTable
 from vantric.core.messages.formatter import Formatter
 from vantric.core.messages.message import Message
-from vantric.core.numbers.number_format import one_line
+from vantric.core.numbers.number_format import text_line
 from vantric.output.prose import plain_markdown, plain_paragraph, prose_markdown
 from vantric.tables.pareto import pareto_sentence, pareto_table, table_note
 from vantric.tables.table import Table
@@ -110,7 +110,7 @@ def picture_line(section: Section, chart: Chart | PanelChart, picture: Path, tar
     """Return what shows a picture in a text that is written at `target`, and the sentence of its section."""
     place = Path(os.path.relpath(picture, target.parent)).as_posix()
     text = f"{plain_paragraph(section.sentence)}\n\n" if section.sentence else ""
-    name = plain_markdown(one_line(chart.title) or section.title)
+    name = plain_markdown(text_line(chart.title) or section.title)
     return f"![{name}]({quote(place, errors='surrogateescape')})\n\n{text}"
 
 

@@ -8,7 +8,7 @@ from typing import Any
 
 from vantric.base.safe_text import markup
 from vantric.core.messages.message import Message, Range
-from vantric.core.numbers.number_format import one_line
+from vantric.core.numbers.number_format import text_line
 from vantric.errors import MissingExtraError
 from vantric.output.reproducible_zip import without_times
 from vantric.output.sections import Section
@@ -102,7 +102,7 @@ def _blank(show: Any, title: str) -> Any:
         Inches(_WIDE - 2 * _MARGIN),
         Inches(0.75),
     )
-    box.text_frame.text = markup(one_line(title, longest=120))
+    box.text_frame.text = markup(text_line(title, longest=120))
     run = box.text_frame.paragraphs[0]
     run.font.size, run.font.bold, run.font.color.rgb = Pt(26), True, _color(RGBColor)
     from pptx.enum.text import PP_ALIGN

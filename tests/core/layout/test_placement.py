@@ -319,3 +319,12 @@ class Extremes(unittest.TestCase):
                 self.assertEqual(len(bent), is_broken, (orientation, low))
                 for rule in bent:
                     self.assertEqual(rule.role, plan.paths[0].role if plan.paths else rule.role)
+
+    def test_labels_keep_out_of_the_column_of_classes_and_labels_of_no_letters_are_laid_out(self) -> None:
+        for last in (0, 1, 3):
+            counts = {"Pinhole": 60, "Chip": last, "Speck": last, "Stain": last, "x": last, "A" * 70: last}
+            plan = vt.pareto(counts).chart(orientation="horizontal", labels="value").plan()
+            for mark, other in combinations(plan.texts, 2):
+                self.assertFalse(mark.box.overlaps(other.box), (mark.text, other.text))
+        bare = {str(n): 1 for n in range(12)} | {"\x1b": 1}
+        self.assertTrue(vt.pareto(bare, cut=20).chart(orientation="vertical").plan().texts)

@@ -177,7 +177,7 @@ def _wrapped_beside(
         if rows is None or len(rows) > _MOST_LINES:
             return None
         lines.append(rows)
-    widths = [max(writer.width(line, size) for line in rows) for rows in lines]
+    widths = [max((writer.width(line, size) for line in rows), default=0.0) for rows in lines]
     apart = all((width + after) / 2 + _BETWEEN <= slot for width, after in pairwise(widths))
     return tuple(lines) if apart and max(widths[0], widths[-1]) <= slot else None
 

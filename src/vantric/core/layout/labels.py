@@ -329,7 +329,8 @@ def _told(chart: Chart, series: Series, field: PlotArea, *, rising: bool) -> tup
     if rising and chart.is_cumulative:
         cuts = [cut.count - 1 for cut in chart.cuts if 0 < cut.count < count]
         few = count <= _FEW_CUMULATIVE and field.slot >= _WIDE_CUMULATIVE
-        return tuple(dict.fromkeys((*range(min(1, count - 1)), *cuts, *(range(count - 1) if few else ()))))
+        telling = dict.fromkeys((*range(min(1, count - 1)), *cuts, *(range(count - 1) if few else ())))
+        return tuple(place for place in telling if series.values[place] < max(series.values))
     if count <= _FEW_POINTS and field.slot >= _WIDE_POINTS:
         return tuple(dict.fromkeys((*_telling(series), *range(count))))
     return _telling(series)
@@ -361,8 +362,9 @@ def _taken(context: LayoutContext, page: FrameLayout, marks: Marks, ends: LineEn
     places = TakenPlaces(Box(frame.left + (1 if horizontal else 0), frame.bottom + 1, right, top))
     for number, edge in enumerate(marks.bars.edges.tolist()):
         places.take(Box(*edge), owner=number)
-    for edge in marks.rims.edges.tolist():
-        places.take(Box(*edge))
+    classes = [mark.box for mark in page.texts if horizontal and mark.box.left >= frame.right]  # in their column
+    for box in (*(Box(*edge) for edge in marks.rims.edges.tolist()), *classes):
+        places.take(box)
     for points in marks.points:
         radius = max(points.radius, 0.5)
         for x, y in zip(points.xs.tolist(), points.ys.tolist(), strict=True):
