@@ -6,7 +6,13 @@ from pathlib import Path
 
 import vantric
 from vantric.core.charts.series import KINDS
-from vantric.core.charts.settings import AxisPeriod, CombinationChartSettings, ParetoChartSettings, TallyChartSettings
+from vantric.core.charts.settings import (
+    AxisPeriod,
+    CombinationChartSettings,
+    ComparisonChartSettings,
+    ParetoChartSettings,
+    TallyChartSettings,
+)
 from vantric.files.models import SHAPES
 from vantric.options import NOTHING, Option, known_options
 from vantric.options.option_types import spelled
@@ -35,7 +41,7 @@ _PAGES = (
     ("Two-way tables", (CrosstabSettings,)),
     ("Comparisons", (ComparisonSettings,)),
     ("Columns side by side", (CategorySettings, AxisPeriod)),
-    ("The look of Pareto charts and comparisons", (ParetoChartSettings,)),
+    ("The look of Pareto charts and comparisons", (ParetoChartSettings, ComparisonChartSettings)),
     ("The look of tallies and two-way tables", (TallyChartSettings,)),
     ("Combination charts and scales", (CombinationChartSettings,)),
     ("One series", tuple(KINDS.values())),

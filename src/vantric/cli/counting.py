@@ -14,7 +14,12 @@ from vantric.cli.flags import FileArgument, OptionValues, look_in_flags
 from vantric.cli.results import OutputSettings, ReviewSettings, WordsFile, lines, look_of, reading, run_command
 from vantric.cli.terminal import hand_over, say, terminal
 from vantric.core.axes import Scaling
-from vantric.core.charts.settings import ParetoChartSettings, TableChartSettings, TallyChartSettings, TrendChartSettings
+from vantric.core.charts.settings import (
+    ComparisonChartSettings,
+    ParetoChartSettings,
+    TallyChartSettings,
+    TrendChartSettings,
+)
 from vantric.core.numbers.parsing import read_range
 from vantric.counting import first_look
 from vantric.counting.exposures import as_number
@@ -78,7 +83,7 @@ def run_compare(sources: tuple[str, ...], options: OptionValues) -> int:
         sides = sides if None in numbers else replace(sides, per=numbers)
     if sides.split and (sides.before is None or sides.after is None):
         raise click.UsageError("--split needs --before and --after: what the column holds on each side")
-    look = look_of(options, TableChartSettings, outputs)
+    look = look_of(options, ComparisonChartSettings, outputs)
     source: Any = sources[0] if len(sources) == 1 else sources
     parts = {"counting": counting, "sides": sides, "chart": look}
     inputs = (counting.families, options.get("words_file"))
@@ -90,7 +95,15 @@ compare_command = partial(
     "compare",
     run_compare,
     [FileArgument(["sources"], nargs=-1, required=True, metavar="SOURCE [SOURCE]")],
-    (CountSettings, ReadSettings, ComparisonSettings, TableChartSettings, WordsFile, OutputSettings, ReviewSettings),
+    (
+        CountSettings,
+        ReadSettings,
+        ComparisonSettings,
+        ComparisonChartSettings,
+        WordsFile,
+        OutputSettings,
+        ReviewSettings,
+    ),
     first="by count split before after per where labels out format",
     examples=(
         "compare inspections.csv --by defect --split shift --before Early --after Night",

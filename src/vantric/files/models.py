@@ -14,8 +14,8 @@ from vantric.core.axes.scaling import Pair, Scaling
 from vantric.core.charts.settings import (
     AxisPeriod,
     CombinationChartSettings,
+    ComparisonChartSettings,
     ParetoChartSettings,
-    TableChartSettings,
     TallyChartSettings,
     TrendChartSettings,
 )
@@ -146,7 +146,7 @@ SHAPES: dict[str, FileShape] = {
         {"data": DataSection, "counting": CountSettings, "analysis": ParetoSettings, "chart": ParetoChartSettings}
     ),
     "compare": FileShape(
-        {"data": DataSection, "counting": CountSettings, "sides": ComparisonSettings, "chart": TableChartSettings}
+        {"data": DataSection, "counting": CountSettings, "sides": ComparisonSettings, "chart": ComparisonChartSettings}
     ),
     "trend": FileShape(
         {"data": DataSection, "counting": CountSettings, "trend": TrendSettings, "chart": TrendChartSettings}

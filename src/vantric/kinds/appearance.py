@@ -3,16 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from typing import TYPE_CHECKING, TypeVar
+from typing import TypeVar
 
+from vantric.core.charts.chart import Chart, PanelChart
 from vantric.core.charts.series import Series
 from vantric.core.charts.settings import DEFAULT_SIZE, ChartSettings
 from vantric.core.layout.text_layout import NARROW
 
-if TYPE_CHECKING:
-    from vantric.core.charts import Chart
-
-C = TypeVar("C", bound="Chart")
+C = TypeVar("C", Chart, PanelChart)
 
 _AROUND = 230.0  # pixels of height around the frame of a horizontal chart
 _ROW, _LEAST = 22.0, 12.0  # pixels of a category that is well read, and of one that can be
@@ -21,7 +19,9 @@ _TALL, _TALLEST = 2000.0, 20000.0
 
 
 def with_orientation(chart: C, look: ChartSettings) -> C:
-    """Return a chart with its orientation decided, and higher where the names of horizontal bars need it."""
+    """Return a chart with its orientation decided, and higher where the names of horizontal rows need it."""
+    if isinstance(chart, PanelChart):
+        return replace(chart, size=with_orientation(chart.panels[0], look).size)
     if chart.orientation == "auto":
         chart = replace(chart, orientation="horizontal" if _is_better_horizontal(chart, look) else "vertical")
     if look.size is None and chart.horizontal and chart.category_labels:

@@ -13,9 +13,9 @@ from vantric.core import composition
 from vantric.core.charts import Chart
 from vantric.core.charts.series import KINDS, Bars, Line, Series
 from vantric.core.charts.settings import CombinationChartSettings
-from vantric.core.composition import gap_series
+from vantric.core.composition import gap_series, with_gap_rows
 from vantric.core.counts import Measures
-from vantric.core.counts.gap import gap_of
+from vantric.core.counts.gap import Gap, gap_of
 from vantric.core.counts.provenance import Note
 from vantric.core.messages.formatter import Formatter
 from vantric.core.messages.message import Joined
@@ -244,6 +244,8 @@ class CombineSettings:
             if name in names:
                 raise ChartError(f"planned and actual have bars of their own: leave {name} out")
         orientation = look.orientation if "orientation" in names else "horizontal"
+        if look.primary_log:  # points with their numbers beside them
+            return replace(look, orientation=orientation)
         room = look.headroom if "headroom" in names else FOR_LABELS
         return replace(look, together="overlaid", orientation=orientation, headroom=room)
 
@@ -349,8 +351,9 @@ def chart_of_measures(measures: Measures, series: Sequence[Any], look: Combinati
     look = with_drawable_look(look)
     origin = measures.origin
     settings = replace(look, subject=look.subject or measures.by)
-    if measures.about:
-        settings = _titled(settings, measures)
+    gap = _gap(measures) if measures.about else None
+    if gap is not None:
+        settings = _titled(settings, measures, gap)
     chart = composition.combination_chart(
         measures.categories,
         [with_hex_color(item) for item in series],
@@ -359,19 +362,25 @@ def chart_of_measures(measures: Measures, series: Sequence[Any], look: Combinati
         base=look.formatter.text(combined_notes(measures)[0]),
         source=look.formatter.text(origin.note()),
     )
+    if gap is not None:
+        chart = with_gap_rows(chart, gap, look)
     sentence = Joined((measures.about, chart_sentence(chart)))
     return with_orientation(replace(chart, description=sentence, remarks=(*origin.remarks, *chart.remarks)), look)
 
 
-def _titled(look: CombinationChartSettings, measures: Measures) -> CombinationChartSettings:
+def _gap(measures: Measures) -> Gap:
+    """Return the gap between the first two columns."""
+    planned, actual = (
+        [math.nan if value is None else float(value) for value in column] for column in measures.values[:2]
+    )
+    return gap_of(measures.categories, planned, actual, (measures.names[0], measures.names[1]))
+
+
+def _titled(look: CombinationChartSettings, measures: Measures, gap: Gap) -> CombinationChartSettings:
     """Return a look with the titles of planned and actual, where the user gives none."""
     say, names = look.formatter.say, look.formatter.listed([readable(name) for name in measures.names[:2]])
     plain = headed(say("series by", names=names, subject=readable(look.subject)))
     axis = headed(look.formatter.titled(names, measures.units[0]))
-    planned, actual = (
-        [math.nan if value is None else float(value) for value in column] for column in measures.values[:2]
-    )
-    gap = gap_of(measures.categories, planned, actual, (measures.names[0], measures.names[1]))
     message = "" if look.neutral_title else composition.gap_headline(gap, measures.units[0], look)
     base = look.formatter.text(combined_notes(measures)[0])
     return replace(

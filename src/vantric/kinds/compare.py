@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import cache
 from typing import Any
 
 from vantric.core import composition
-from vantric.core.charts.settings import TableChartSettings
+from vantric.core.charts.settings import ComparisonChartSettings
 from vantric.core.counts import Comparison
 from vantric.core.review import review_comparison
 from vantric.counting.ranking import compare_sources
@@ -32,17 +33,25 @@ def make(data: Any, opening: ReadSettings, parts: Parts) -> Comparison:
     return compare_sources(sources, parts["sides"], parts["counting"], opening)
 
 
-def chart(comparison: Comparison, look: TableChartSettings) -> Any:
-    """Return its chart, the changes that are no chance standing out."""
+def chart(comparison: Comparison, look: ComparisonChartSettings) -> Any:
+    """Return its chart, the significant changes standing out."""
     changes = changes_known(comparison)
-    beyond = None if changes is None else {row.category for row in changes.beyond}
-    text = comparison_sentence(comparison)
-    return with_orientation(
-        composition.comparison_chart(comparison, with_drawable_look(look), description=text, beyond=beyond), look
-    )
+    text, look = comparison_sentence(comparison), with_drawable_look(look)
+    drawn: Any
+    if look.has_bars:
+        beyond = None if changes is None else {row.category for row in changes.beyond}
+        drawn = composition.comparison_chart(comparison, look, description=text, beyond=beyond)
+    else:
+        drawn = composition.dumbbell_chart(comparison, look, description=text, changes=changes)
+    return with_orientation(drawn, look)
 
 
-def section(comparison: Comparison, look: TableChartSettings, findings: Any, *, chart: Any = None) -> Section:
+def _native(comparison: Comparison, look: ComparisonChartSettings) -> Any:
+    """Return the chart for programs that draw no intervals at points: pairs of bars."""
+    return chart(comparison, replace(look, form="bars"))
+
+
+def section(comparison: Comparison, look: ComparisonChartSettings, findings: Any, *, chart: Any = None) -> Section:
     """Return what is handed over of it."""
     drawn = cache(lambda: KIND.chart(comparison, look) if chart is None else chart)
     sides = list(dict.fromkeys([*notes_of(comparison.before), *notes_of(comparison.after)]))
@@ -51,7 +60,7 @@ def section(comparison: Comparison, look: TableChartSettings, findings: Any, *, 
         title=drawn().title,
         sentence=comparison_sentence(comparison),
         base=comparison.base(),
-        views=lambda: (ChartView("values", drawn()),),
+        views=lambda: (ChartView("values", drawn(), native=lambda: _native(comparison, look)),),
         grids=cache(lambda: (comparison_table(comparison),)),
         findings=tuple(findings),
         notes=tuple(sides),
@@ -62,11 +71,11 @@ def _sources(comparison: Comparison) -> list[str]:
     return [side.origin.source for side in (comparison.before, comparison.after) if side.origin.source]
 
 
-shows(TableChartSettings)(Comparison.chart)
+shows(ComparisonChartSettings)(Comparison.chart)
 
 KIND = Kind(
     name="compare",
-    options={"counting": CountSettings, "sides": ComparisonSettings, "chart": TableChartSettings},
+    options={"counting": CountSettings, "sides": ComparisonSettings, "chart": ComparisonChartSettings},
     make=make,
     origin=lambda result: result.before.origin,
     review=review_comparison,

@@ -8,7 +8,7 @@ from typing import Any
 
 from vantric.base.safe_text import escaped
 from vantric.core.charts.settings import CombinationChartSettings
-from vantric.core.composition import gap_series
+from vantric.core.composition import gap_series, with_gap_rows
 from vantric.core.counts.gap import Gap, GapRow
 from vantric.core.messages.message import Joined, Message
 from vantric.core.numbers.number_format import number_text, one_line
@@ -57,10 +57,13 @@ def _gap_frame(gap: Gap) -> Any:
 
 
 def _gap_chart(gap: Gap, **options: Any) -> Any:
-    settings = {"orientation": "horizontal", "headroom": FOR_LABELS, **options, "together": "overlaid"}
+    as_bars = {} if options.get("primary_log") else {"headroom": FOR_LABELS, "together": "overlaid"}
+    if as_bars:
+        options.pop("together", None)
+    settings = {"orientation": "horizontal", **as_bars, **options}
     [look] = split_options(settings, CombinationChartSettings)
     labels = [row.category for row in gap.rows]
-    chart = chart_of_series(labels, gap_series(gap, labels, look), look)
+    chart = with_gap_rows(chart_of_series(labels, gap_series(gap, labels, look), look), gap, look)
     return replace(chart, description=Joined((gap.sentence(), chart.description)))
 
 

@@ -30,11 +30,14 @@ class ChartView:
         How it is drawn.
     tips
         What is said of each category, in lines; the values of its series if not given.
+    native
+        Makes the chart for programs that draw it themselves, where they cannot draw this one.
     """
 
     name: str
     chart: Chart | PanelChart
     tips: tuple[str, ...] = ()
+    native: Callable[[], Chart | PanelChart] | None = None
 
 
 @dataclass(frozen=True)

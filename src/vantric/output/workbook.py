@@ -281,7 +281,7 @@ def _still(book: WorkbookWriter, section: Section, *, alone: bool) -> list[str]:
     """Write tables as they are, and the charts beside them."""
     grids = section.grids()
     views = section.views()
-    chart: Any = views[0].chart if views else None
+    chart: Any = (views[0].native or (lambda: views[0].chart))() if views else None
     sheet = book.sheet(section.title or Message("table"))
     top = _headed(sheet, section)
     wide = len(grids[0].columns) if grids else 0

@@ -40,8 +40,10 @@ from vantric.rendering.themes import (
     POINT,
     SHADE,
     SHARES,
+    STROKE,
     TEXT,
     TEXT_HALO,
+    UNSHADED,
     Theme,
     point_edge,
     rule_level,
@@ -127,7 +129,8 @@ def _line(text: str, bold: bool) -> tuple[NDArray[Any], NDArray[Any], float]:
 _POINTS = 72 / PER_INCH  # points of a plan pixel
 #: Our patterns in Matplotlib's letters.
 _HATCHES = {"hatched": "///", "dotted": "...", "crossed": "xxx"}
-_MARKERS = {
+_MARKERS: dict[str, Any] = {
+    "stroke": [(-STROKE, -1), (STROKE, -1), (STROKE, 1), (-STROKE, 1)],
     "round": "o",
     "square": "s",
     "diamond": "D",
@@ -288,7 +291,7 @@ class MarkPainter:
             edgecolors=self._theme.outline(area.role),
             linewidths=0,
             hatch=self._theme.hatches.get(area.role),
-            alpha=None if area.role == "band" else SHADE,
+            alpha=None if area.role in UNSHADED else SHADE,
         )
         self._add(marks, area.level)
 

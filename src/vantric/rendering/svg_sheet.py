@@ -68,6 +68,7 @@ def marker(shape: str, x: float, y: float, radius: float, content: str = "", **f
 _H = math.sqrt(2)
 #: Corners of each marker, in radii.
 _CORNERS: dict[str, tuple[tuple[float, float], ...]] = {
+    "stroke": ((-strokes.STROKE, -1), (strokes.STROKE, -1), (strokes.STROKE, 1), (-strokes.STROKE, 1)),
     "diamond": ((0, -_H), (_H, 0), (0, _H), (-_H, 0)),
     "triangle": ((0, -1), (1, 1), (-1, 1)),
     "pointer": ((0, 1), (-1, -1), (1, -1)),
@@ -310,7 +311,7 @@ class SvgSheet:
                 shape,
                 f"area {name}".strip(),
                 fill=self.theme.color(mark.role),
-                fill_opacity=None if mark.role == "band" else strokes.SHADE,
+                fill_opacity=None if mark.role in strokes.UNSHADED else strokes.SHADE,
                 clip_path=clip,
             )
             return

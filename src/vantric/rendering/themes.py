@@ -93,9 +93,19 @@ GROUND, BAND, GRID, BARS, OVER_BARS, RULES, LINE, POINT, LEADER, TEXT = (
 )
 #: Lengths of strokes and gaps, in widths of the line.
 DASHES: dict[str, tuple[float, ...]] = {"dashed": (4.0, 2.0), "dotted": (1.2, 1.6), "dash-dot": (6.0, 2.0, 1.2, 2.0)}
-SHARES = {"diamond": 0.86, "triangle": 1.12, "pointer": 1.12, "cross": 1.1}  # so that all shapes look equally large
+SHARES = {
+    "diamond": 0.86,
+    "triangle": 1.12,
+    "pointer": 1.12,
+    "cross": 1.1,
+    "stroke": 2.2,
+}  # so that all shapes look equally large
+#: Half the width of a stroke across the row, as a share of its half length.
+STROKE = 0.12
 #: How much a color is mixed into the ground for areas.
 SHADE = 0.35
+#: Areas that have their own pale color.
+UNSHADED = ("band", "wash")
 #: Rules that have a halo of the ground.
 HALOED = ("reference", "interval")
 #: A halo around text, as a share of its size.
@@ -110,6 +120,10 @@ _LEVELS = {
     "reference": LEADER - 1,
     "moment": LINE - 3,
     "interval": LINE - 2,
+    "interval-quiet": LINE - 2,
+    "interval-strong": LINE - 2,
+    "join": LINE - 2,
+    "join-strong": LINE - 2,
     "band-edge": GRID,
 }
 _SMALL_POINT, _EDGE = 2.5, 1.4  # pixels: smaller points have no edge
@@ -211,6 +225,10 @@ _WIDTHS = MappingProxyType(
         "parting": 1.0,
         "leader": 0.9,
         "interval": 1.3,
+        "interval-quiet": 1.8,
+        "interval-strong": 3.4,
+        "join": 2.6,
+        "join-strong": 3.8,
         "reference": 1.6,
         "moment": 1.5,
         "band-edge": 1.0,
@@ -219,7 +237,14 @@ _WIDTHS = MappingProxyType(
 )
 _DASHES = MappingProxyType({"reference": (5.0, 3.0), "line-2": (4.0, 2.0)})
 _MARKERS = MappingProxyType(
-    {"point-2": "square", "mark-2": "square", "mark-3": "diamond", "mark-4": "triangle", "mark-5": "pointer"}
+    {
+        "plan": "stroke",
+        "point-2": "square",
+        "mark-2": "square",
+        "mark-3": "diamond",
+        "mark-4": "triangle",
+        "mark-5": "pointer",
+    }
 )
 #: Which colors lines have that are no cumulative ones: not those of the tints that are under them.
 _MARKS = (0, 6, 3, 5, 2)
@@ -234,12 +259,17 @@ def _roles(colors: Colors) -> dict[str, str]:
     ink, muted, line, vital = colors.ink, colors.muted, colors.line, colors.vital
     roles = {
         **dict.fromkeys(("title", "axis-title", "total", "category", "value", "legend", "moment", "moment-text"), ink),
+        **dict.fromkeys(("column", "difference", "plan"), ink),
         **dict.fromkeys(
             ("subtitle", "tick", "note", "category-quiet", "value-quiet", "legend-quiet", "class-text"), muted
         ),
         **dict.fromkeys(("line", "point", "point-value", "line-title", "cut-text", "axis-line"), line),
+        **dict.fromkeys(("before", "column-quiet"), muted),
+        "after": line,
         **dict.fromkeys(("axis", "total-tick", "cut", "bracket-rest", "center"), colors.axis),
+        **dict.fromkeys(("join", "interval-quiet"), colors.axis),
         **dict.fromkeys(("strong", "bracket", "class-name", "under"), vital),
+        **dict.fromkeys(("point-strong", "join-strong", "interval-strong"), vital),
         **dict.fromkeys(("reference", "reference-text"), colors.limit),
         **dict.fromkeys(("baseline", "zero", "interval"), ink),
         **dict.fromkeys(("leader", "row"), colors.rule),

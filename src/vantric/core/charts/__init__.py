@@ -17,6 +17,7 @@ if TYPE_CHECKING:
     from vantric.core.charts.settings import (
         ChartSettings,
         CombinationChartSettings,
+        ComparisonChartSettings,
         ParetoChartSettings,
         TableChartSettings,
         TallyChartSettings,
@@ -27,6 +28,7 @@ __getattr__ = on_first_use(
     {
         "chart": "Chart CutMark PanelChart",
         "references": "Reference",
-        "settings": "ChartSettings CombinationChartSettings ParetoChartSettings TableChartSettings TallyChartSettings",
+        "settings": "ChartSettings CombinationChartSettings ComparisonChartSettings ParetoChartSettings "
+        "TableChartSettings TallyChartSettings",
     },
 )

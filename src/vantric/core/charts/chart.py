@@ -86,6 +86,44 @@ class ClassMark:
     rank: int
 
 
+@dataclass(frozen=True)
+class TextColumn:
+    """Texts beside the rows of a horizontal chart, to the right of its frame.
+
+    Attributes
+    ----------
+    title
+        What stands above them.
+    texts : tuple of str
+        One a category.
+    role
+        What they are in the theme: ``"column"``, or ``"column-quiet"`` for what matters less.
+    roles : tuple of str
+        What each is, where they are not alike; empty where they are.
+    """
+
+    title: str
+    texts: tuple[str, ...]
+    role: str = "column"
+    roles: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class ShareTail:
+    """The small parts of a bar of shares, which are drawn again, wider.
+
+    Attributes
+    ----------
+    start
+        The first of them.
+    text
+        What part of the whole they are, and how much wider they are drawn.
+    """
+
+    start: int
+    text: str
+
+
 @dataclass(frozen=True, repr=False, init=False)
 class Chart(Drawable):
     """Series on one category axis and two value axes.
@@ -225,6 +263,11 @@ class Chart(Drawable):
     moments: tuple[DateMark, ...] = ()
     guides: tuple[str, ...] = ()
     ribbon: tuple[tuple[float, float], ...] = ()
+    columns: tuple[TextColumn, ...] = ()
+    strong_rows: tuple[int, ...] = ()
+    joined: bool = False
+    is_share_bar: bool = False
+    tail: ShareTail | None = None
 
     _inner = frozenset(
         {
@@ -242,6 +285,12 @@ class Chart(Drawable):
             "category_labels",
             "secondary_style",
             "remarks",
+            "columns",
+            "strong_rows",
+            "joined",
+            "is_share_bar",
+            "tail",
+            "has_neutral",
         }
     )
 
@@ -316,6 +365,11 @@ class Chart(Drawable):
     def horizontal(self) -> bool:
         """Whether categories run from the top downward."""
         return self.orientation == "horizontal"
+
+    @property
+    def has_neutral(self) -> bool:
+        """Whether its points have intervals: around zero for differences, around one for ratios."""
+        return any(series.spreads for series in self.marked)
 
     @property
     def grid_side(self) -> str:

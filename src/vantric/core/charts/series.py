@@ -46,6 +46,9 @@ class Series(Options, section="How series look", kw_only=False):
         What the theme calls it; chosen with the chart.
     if_room
         Whether labels are worked out for where there is room only: what finds no place is then not missed.
+    spreads, spread_name
+        The ends of a thin interval at each bar or point, in the unit of the values (empty for none), and what the
+        legend calls them.
     """
 
     kind: ClassVar[str] = ""
@@ -81,6 +84,8 @@ class Series(Options, section="How series look", kw_only=False):
     bridge: bool = option(False, "A line that continues over missing values; else it has a gap there.")
     role: str = ""
     if_room: bool = False
+    spreads: tuple[tuple[float, float], ...] = ()
+    spread_name: str = ""
 
     if TYPE_CHECKING:
 
@@ -180,8 +185,6 @@ class Bars(Series):
         What the legend calls the leading bars and the others when some stand out.
     colors
         A color a category as ``#rrggbb``, in place of the theme's; empty where the theme's stays.
-    spreads, spread_name
-        The ends of a thin interval a bar, in the unit of the values (empty for none), and what the legend calls them.
     band, band_name
         The ends of the band in which each bar would be by chance alone (empty for none), and what it is called.
     """
@@ -198,8 +201,6 @@ class Bars(Series):
     strong_name: str = "Vital few"
     quiet_name: str = "Useful many"
     colors: tuple[str, ...] = ()
-    spreads: tuple[tuple[float, float], ...] = ()
-    spread_name: str = ""
     band: tuple[tuple[float, float], ...] = ()
     band_name: str = ""
     role: str = "bar"
@@ -239,13 +240,14 @@ class Bars(Series):
 
 
 class _Stroked(Series):
-    """What has a line."""
+    """What has a line; `hollow` points have the color of the ground inside."""
 
     pattern: Pattern | None = option(None, "How a line is drawn.", metavar="PATTERN")
     line_width: float | None = option(
         None, "The width of a line in pixels of a 1280 x 800 picture.", metavar="PIXELS", above=0, most=20
     )
     role: str = "line"
+    hollow: bool = False
 
     if TYPE_CHECKING:
 

@@ -29,6 +29,7 @@ Together: TypeAlias = Literal["grouped", "stacked", "percent", "overlaid"]
 SecondaryBars: TypeAlias = Literal["front", "beside"]
 LabelKind: TypeAlias = Literal["value", "percent", "none"]
 Cumulative: TypeAlias = Literal["percent", "frequency", "none"]
+ComparisonForm: TypeAlias = Literal["dumbbells", "bars"]
 Values: TypeAlias = Literal["frequency", "percent"]
 Base: TypeAlias = Literal["row", "column", "all"]
 
@@ -232,6 +233,22 @@ class TableChartSettings(ChartSettings, section=_SHOWS):
     def check_labels(self, names: Iterable[str]) -> None:
         """Raise `ChartError` for labels of a series that is not in the chart."""
         _check_names(self.labels, names)
+
+
+class ComparisonChartSettings(TableChartSettings):
+    """The options of the chart of a comparison."""
+
+    form: ComparisonForm | None = option(
+        None,
+        "dumbbells: two joined points a category, and the change with its interval beside them; bars: pairs of bars "
+        "with cumulative lines; if not given dumbbells, bars where they are to be vertical.",
+    )
+
+    @property
+    def has_bars(self) -> bool:
+        """Whether pairs of bars are drawn."""
+        upright = self.orientation == "vertical" or self.legend == "ends"
+        return self.form == "bars" or (self.form is None and upright)
 
 
 class ParetoChartSettings(TableChartSettings):

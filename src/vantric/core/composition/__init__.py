@@ -14,8 +14,10 @@ from typing import TYPE_CHECKING
 from vantric.base.lazy_names import on_first_use
 
 if TYPE_CHECKING:
-    from vantric.core.composition.combination import combination_chart, gap_series, scales_chart
+    from vantric.core.composition.combination import combination_chart, scales_chart
     from vantric.core.composition.comparison import comparison_chart
+    from vantric.core.composition.dumbbells import dumbbell_chart
+    from vantric.core.composition.gap import gap_series, with_gap_rows
     from vantric.core.composition.headlines import gap_headline, table_headline
     from vantric.core.composition.panels import drill_panels, strata_panels
     from vantric.core.composition.pareto import BarIntervals, chart_note, chart_title, pareto_chart
@@ -25,8 +27,10 @@ if TYPE_CHECKING:
 __getattr__ = on_first_use(
     __name__,
     {
-        "combination": "combination_chart gap_series scales_chart",
+        "combination": "combination_chart scales_chart",
         "comparison": "comparison_chart",
+        "dumbbells": "dumbbell_chart",
+        "gap": "gap_series with_gap_rows",
         "headlines": "gap_headline table_headline",
         "panels": "drill_panels strata_panels",
         "pareto": "BarIntervals chart_note chart_title pareto_chart",

@@ -1,4 +1,4 @@
-"""From series to a combination chart: which axis, which scales, which titles; planned and actual; empty axes."""
+"""From series to a combination chart: which axis, which scales, which titles; and two empty axes."""
 
 from __future__ import annotations
 
@@ -13,69 +13,18 @@ from vantric.core.axes import Scale, ScalePair
 from vantric.core.charts.bar_places import Arrangement, bar_places
 from vantric.core.charts.chart import Chart
 from vantric.core.charts.references import worked_out
-from vantric.core.charts.series import Area, Axis, Bars, Series, composed
+from vantric.core.charts.series import Area, Axis, Bars, Series
 from vantric.core.charts.settings import Base, CombinationChartSettings
 from vantric.core.composition.categories import read_categories
 from vantric.core.composition.headlines import combination_headline
-from vantric.core.composition.series_labels import stack_totals, value_texts, with_labels
+from vantric.core.composition.series_labels import stack_totals, with_labels
 from vantric.core.composition.value_scales import AxisChoice, choose_sides, scales_of
-from vantric.core.counts.gap import Gap, GapRow
 from vantric.core.messages.message import List, Message, Percent
 from vantric.core.numbers.number_format import NumberStyle, headed, one_line, readable, with_unit
 from vantric.errors import ChartError
 
 if TYPE_CHECKING:
     from vantric.core.numbers.amounts import Floats
-
-_IN_FRONT = 0.55  # of the planned bar
-
-
-def gap_series(gap: Gap, categories: Sequence[str], look: CombinationChartSettings, *, unit: str = "") -> list[Series]:
-    """Return the planned bars, and narrower ones in front of them: those below the plan apart from the others.
-
-    Each has the difference, and the percent with its base, as its label.
-    """
-    rows = {row.category: row for row in gap.rows}
-    planned, achieved = gap.names
-    own = [rows.get(label) for label in categories]
-    under = [row is not None and row.difference < 0 for row in own]
-    # With no more decimals than tell them apart.
-    sizes = value_texts([math.nan if row is None else abs(row.difference) for row in own], look.style)
-    texts = ["" if row is None else _text(row, size, look) for row, size in zip(own, sizes, strict=True)]
-
-    bar = composed(Bars, planned, [row.planned if row else math.nan for row in own], "none", unit=unit, role="quiet")
-    series: list[Series] = [bar]
-    for low, words, role in ((True, "below plan", "strong"), (False, "not below plan", "series-2")):
-        here = [row is not None and is_low == low for row, is_low in zip(own, under, strict=True)]
-        if any(here):
-            series.append(
-                composed(
-                    Bars,
-                    look.formatter.say(words, name=readable(achieved)),
-                    [row.achieved if row and is_shown else math.nan for row, is_shown in zip(own, here, strict=True)],
-                    tuple(text if is_shown else "" for text, is_shown in zip(texts, here, strict=True)),
-                    unit=unit,
-                    role=role,
-                    bar_width=_IN_FRONT,
-                    pattern="hatched" if low else None,
-                    label_place="beside",
-                )
-            )
-    return series
-
-
-def _text(row: GapRow, size: str, look: CombinationChartSettings) -> str:
-    """Return the difference of a size with its sign, and the percent with its base."""
-    style = look.style
-    size = min(style.amount(abs(row.difference)), size, key=len)
-    signed = size if not row.difference else f"{'-' if row.difference < 0 else '+'}{size}"
-    if row.percent is None:
-        return signed
-    marks = () if not row.difference else (100.0,)
-    percent = look.formatter.say(
-        "percent with base", percent=Percent(row.percent, marks), base=style.amount(row.planned)
-    )
-    return f"{signed}: {percent}"
 
 
 def scales_chart(pair: ScalePair, *, description: str = "") -> Chart:
@@ -197,6 +146,8 @@ def combination_chart(
     message = combination_headline(labels, drawn, period, look, styles)
     texts = _texts(titled if look.transpose else drawn, sides, look, base, source, percent, message)
     texts["secondary_title"] = _with_start(texts, scales.secondary, styles[1], look)
+    if look.note is True:
+        texts["note"] = "; ".join(filter(None, (texts["note"], *_scale_notes(scales, look, two=sides.two))))
     raw = {item.name: item for item in placed}
     return Chart(
         categories=labels,
@@ -398,6 +349,14 @@ def _with_start(texts: Mapping[str, str], scale: Scale, style: NumberStyle, look
     decimals = max(0, _START_DIGITS - 1 - math.floor(math.log10(abs(end))))
     amount = style.amounts([round(end, decimals) if decimals else round(end)], most_decimals=decimals)[0]
     return look.formatter.say(word, title=one_line(title, longest=_LONG_TITLE), value=with_unit(amount, unit))
+
+
+def _scale_notes(scales: ScalePair, look: CombinationChartSettings, *, two: bool) -> list[str]:
+    """Return what a reader must know of scales on which lengths are no amounts."""
+    shown = (scales.primary, scales.secondary) if two else (scales.primary,)
+    notes = [look.formatter.say("note on log axis")] if any(scale.kind == "log" for scale in shown) else []
+    broken = two and scales.secondary.kind == "linear" and not scales.secondary.lower <= 0 <= scales.secondary.upper
+    return [*notes, *([look.formatter.say("note on broken axis")] if broken else [])]
 
 
 def _percent_title(series: Sequence[Series], percent: Set[str], look: CombinationChartSettings) -> str:

@@ -14,7 +14,7 @@ from vantric.core.charts.series import Bars, Line, composed
 from vantric.core.charts.settings import TableChartSettings
 from vantric.core.composition.headlines import comparison_headline
 from vantric.core.counts.comparison import Comparison
-from vantric.core.numbers.number_format import distinct_lines, one_line, readable
+from vantric.core.numbers.number_format import digits_text, distinct_lines, one_line, readable, rounded
 from vantric.errors import ChartError
 
 _PLAIN = TableChartSettings()
@@ -40,43 +40,52 @@ def comparison_chart(
     if look.line_at == "edge":
         raise ChartError("in a comparison points are over the bars: remove line_at='edge'")
     say, style, rates = look.formatter.say, look.style, comparison.exposures is not None
-    origin = comparison.before.origin
-    subject = readable(origin.by or "")
-    sides = _sides(comparison)
+    names, sides = side_values(comparison)
     running = say("cumulative rate") if rates else say("cumulative percent")
     tops = [float(table.total) if rates else 100.0 for table in (comparison.before, comparison.after)]
-    names = distinct_lines([name for name, _ in sides])
     look.check_labels(names)
     look.check_colors([*names, *(f"{running}, {name}" for name in names)])
     bars, lines = [], []
-    for number, ((_, values), name, top) in enumerate(zip(sides, names, tops, strict=True)):
+    for number, (name, values, top) in enumerate(zip(names, sides, tops, strict=True)):
         own = look.colors.get(name, "")
         standing_out = _standing_out(comparison, name, beyond, look) if number and not own else {}
-        texts = _texts(values, look, rates=rates) if look.labels_of(name) != "none" else ()
+        texts = side_texts(values, look, rates=rates) if look.labels_of(name) != "none" else ()
         role, colors = ("quiet", "strong")[number], (own,) * len(values) if own else ()
         bars.append(composed(Bars, name, tuple(values), texts, role=role, colors=colors, **standing_out))
         lines.append(_running_line(f"{running}, {name}", ("line-2", "line")[number], values, top, look))
-    _ = look.moments(comparison.categories, None)
     references = worked_out(look.references, bars, look.average_text)
-    message = "" if look.neutral_title or look.title is not None else comparison_headline(comparison, beyond, look)
-    plain, base = _title(comparison, subject, look), look.formatter.text(comparison.base())
-    unit = look.formatter.text(origin.unit_text())
-    per = say("with unit", name=say("rate"), unit=unit) if rates else say("own total")
     return Chart(
         categories=tuple(distinct_lines(comparison.categories)),
         series=(*bars, *(lines if look.cumulative != "none" else ())),
         scales=common(max([_highest(look, tops, sides), *(item.ends[1] for item in references)])),
         references=references,
-        title=_own(look.title, message or plain),
-        subtitle=_own(look.subtitle, ": ".join(filter(None, (plain if message else "", base)))),
-        note=_note(comparison, look),
-        category_title=look.category_title or "",
-        primary_title=_own(look.primary_title, per),
         primary_unit="" if rates else style.percent_unit,
         secondary_axis=False,
         description=description,
+        **comparison_heads(comparison, look, beyond),
         **look.looks(),
     )
+
+
+def comparison_heads(
+    comparison: Comparison, look: TableChartSettings, beyond: Collection[str] | None
+) -> dict[str, Any]:
+    """Return what is written around the chart of a comparison: its message, what is measured, where it comes from."""
+    _ = look.moments(comparison.categories, None)
+    origin, rates = comparison.before.origin, comparison.exposures is not None
+    message = "" if look.neutral_title or look.title is not None else comparison_headline(comparison, beyond, look)
+    plain = _title(comparison, readable(origin.by or ""), look)
+    base, say = look.formatter.text(comparison.base()), look.formatter.say
+    per = (
+        say("with unit", name=say("rate"), unit=look.formatter.text(origin.unit_text())) if rates else say("own total")
+    )
+    return {
+        "title": _own(look.title, message or plain),
+        "subtitle": _own(look.subtitle, ". ".join(filter(None, (plain if message else "", base)))),
+        "note": _note(comparison, look),
+        "category_title": look.category_title or "",
+        "primary_title": _own(look.primary_title, per),
+    }
 
 
 def _running_line(title: str, role: str, values: Sequence[float], top: float, look: TableChartSettings) -> Line:
@@ -86,18 +95,20 @@ def _running_line(title: str, role: str, values: Sequence[float], top: float, lo
     return composed(Line, title, (*sums[:-1], top), role=f"{role}:{color}" if color else role)
 
 
-def _texts(values: Sequence[float], look: TableChartSettings, *, rates: bool) -> tuple[str, ...]:
+def side_texts(values: Sequence[float], look: TableChartSettings, *, rates: bool) -> tuple[str, ...]:
+    """Return what is written at the values of a side; nothing at zero."""
     style = look.style
-    labels = style.amounts(values, most_decimals=2) if rates else [style.percents(value) for value in values]
-    return tuple(label if value else "" for label, value in zip(labels, values, strict=True))
+    written = [style.signed(digits_text(rounded(value))) if rates else style.percents(value) for value in values]
+    return tuple(label if value else "" for label, value in zip(written, values, strict=True))
 
 
-def _sides(comparison: Comparison) -> list[tuple[str, list[float]]]:
-    """Return what either side is called, and its rates, or the percents of its own total."""
+def side_values(comparison: Comparison) -> tuple[list[str], list[list[float]]]:
+    """Return what the sides are called, and the rates of each, or the percents of its own total."""
     rates = comparison.exposures is not None
-    return [
-        (comparison.before_name, [float(row.before) if rates else row.before_percent for row in comparison.rows]),
-        (comparison.after_name, [float(row.after) if rates else row.after_percent for row in comparison.rows]),
+    names = distinct_lines([comparison.before_name, comparison.after_name])
+    return names, [
+        [float(row.before) if rates else row.before_percent for row in comparison.rows],
+        [float(row.after) if rates else row.after_percent for row in comparison.rows],
     ]
 
 
@@ -115,9 +126,9 @@ def _standing_out(
     }
 
 
-def _highest(look: TableChartSettings, tops: list[float], sides: list[tuple[str, list[float]]]) -> float:
+def _highest(look: TableChartSettings, tops: list[float], sides: list[list[float]]) -> float:
     """Return what the scale must reach: the totals, or without lines the tallest bar."""
-    return max(tops) if look.cumulative != "none" else max(max(values) for _, values in sides)
+    return max(tops) if look.cumulative != "none" else max(map(max, sides))
 
 
 def _title(comparison: Comparison, subject: str, look: TableChartSettings) -> str:

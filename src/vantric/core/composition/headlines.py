@@ -122,19 +122,27 @@ def table_headline(table: ParetoTable, look: ChartSettings) -> str:
 def shares_headline(tally: Tally, shares: Sequence[float], look: ChartSettings, total: str) -> str:
     """Return the message of shares: how few make up most of the whole; empty where nothing stands out."""
     ordered = sorted((share for share in shares if share > 0), reverse=True)
+    count = few_of(ordered)
+    if not count:
+        return ""
+    noun, whole = noun_of(look, len(ordered)), whole_text(total, tally.origin, look.formatter)
+    percent = look.style.whole_percent(sum(ordered[:count]), (MOST,))
+    return look.formatter.say(
+        "headline shares", count=count, all=str(len(ordered)), noun=noun, percent=percent, whole=whole
+    )
+
+
+def few_of(shares: Sequence[float]) -> int:
+    """Return how many of descending shares make up most of the whole; 0 where a tie divides them, or all do."""
     running = 0.0
-    for count, share in enumerate(ordered, start=1):
+    for count, share in enumerate(shares[:-1], start=1):
         running += share
-        tied = count < len(ordered) and ordered[count] == share
-        if running >= MOST and not tied and count < len(ordered):
-            noun, whole = noun_of(look, len(ordered)), whole_text(total, tally.origin, look.formatter)
-            percent = look.style.whole_percent(running, (MOST,))
-            return look.formatter.say(
-                "headline shares", count=count, all=str(len(ordered)), noun=noun, percent=percent, whole=whole
-            )
-    return ""
+        if running >= MOST - _NOISE and shares[count] != share:
+            return count
+    return 0
 
 
+_NOISE = 1e-9  # of sums of floats
 MOST = 80.0  # percent, which shares are said to make up
 
 

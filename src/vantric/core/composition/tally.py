@@ -8,19 +8,19 @@ from dataclasses import replace
 import numpy as np
 
 from vantric.core.axes import Scaling, align
-from vantric.core.charts.chart import Chart
+from vantric.core.charts.chart import Chart, ClassMark, ShareTail
 from vantric.core.charts.series import Bars, composed
 from vantric.core.charts.settings import TallyChartSettings
 from vantric.core.composition.combination import combination_chart
-from vantric.core.composition.headlines import MOST, shares_headline, subject_title, subtitle_of
+from vantric.core.composition.headlines import MOST, few_of, shares_headline, subject_title, subtitle_of
 from vantric.core.counts.crosstab import Crosstab
 from vantric.core.counts.pareto import arranged, arranged_rows
 from vantric.core.counts.tally import Tally, check_rankable
 from vantric.core.numbers.number_format import distinct_lines, readable
 from vantric.errors import ChartError
 
-_BAR = 0.42  # of the height of the frame
 _MOST_COLORS = 7
+_WIDER = 1.5  # times as wide: a tail that gains less is not drawn again
 _PLAIN = TallyChartSettings()
 
 
@@ -146,27 +146,33 @@ def _without_legend(chart: Chart) -> Chart:
 def _share_bar(
     tally: Tally, names: Sequence[str], shares: Sequence[float], look: TallyChartSettings, description: str
 ) -> Chart:
-    """Return one horizontal bar to 100%, a part a category, each with its name and percent."""
+    """Return one horizontal bar to 100%, a part a category, each with its name and percent.
+
+    Beyond seven parts colors do not tell them apart: the few that make up most stand out, and the tail is drawn again.
+    """
     say, style = look.formatter.say, look.style
-    # Beyond seven parts colors do not tell them apart.
-    few, many = _few(shares), len(shares) > _MOST_COLORS
     if look.references or look.marks:
         raise ChartError("a share bar has no axis for references and marks; leave them out")
     look.check_colors(list(names))
     look.check_labels(names)
+    shown = [(name, share) for name, share in zip(names, shares, strict=True) if share > 0]
+    many = len(shown) > _MOST_COLORS
+    sizes = [share for _, share in shown]
+    few = few_of(sizes) if many and sizes == sorted(sizes, reverse=True) else 0
+    tail = _tail(sizes, few, look)
     parts = tuple(
         composed(
             Bars,
             name,
             (share,),
-            (f"{name} {style.whole_percent(share)}",) if look.labels_of(name) != "none" else (),
+            (_part_text(share, look, exact=tail is not None and index >= few),)
+            if look.labels_of(name) != "none"
+            else (),
             axis="primary",
             unit="%",
-            bar_width=_BAR,
             role=_part_role(index, look.colors.get(name, ""), few if many else None),
         )
-        for index, (name, share) in enumerate(zip(names, shares, strict=True))
-        if share > 0
+        for index, (name, share) in enumerate(shown)
     )
     subject, total = _subject(tally), look.style.amount(tally.total)
     message = "" if look.neutral_title or look.title is not None else shares_headline(tally, shares, look, total)
@@ -192,7 +198,40 @@ def _share_bar(
         primary_unit=style.percent_unit,
         description=description,
         note=note,
+        classes=_classes(sizes, few, look),
+        is_share_bar=True,
+        tail=tail,
         **{**frame_settings, **own},
+    )
+
+
+def _part_text(share: float, look: TallyChartSettings, *, exact: bool) -> str:
+    """Return the percent of a part: with a decimal where it is drawn wider."""
+    return look.style.percents(share) if exact else look.style.whole_percent(share)
+
+
+def _tail(shares: Sequence[float], few: int, look: TallyChartSettings) -> ShareTail | None:
+    """Return the parts that are drawn again: all but the few, where that makes them wider."""
+    if not few:
+        return None
+    rest = 100.0 - sum(shares[:few])
+    factor = 100.0 / rest
+    if factor < _WIDER:
+        return None
+    percent, times = look.style.whole_percent(rest, (100.0 - MOST,)), look.style.amount(round(factor, 1))
+    return ShareTail(few, look.formatter.say("share tail", percent=percent, factor=times))
+
+
+def _classes(shares: Sequence[float], few: int, look: TallyChartSettings) -> tuple[ClassMark, ...]:
+    """Return the few that make up most, and all others; nothing where they are not told apart."""
+    if not few:
+        return ()
+    say, every, percent = look.formatter.say, len(shares), look.style.whole_percent
+    most = sum(shares[:few])
+    sizes = [say("of all", count=count, all=every) for count in (few, every - few)]
+    return (
+        ClassMark(0, few, say("vital few"), sizes[0], percent(most, (MOST,)), 1),
+        ClassMark(few, every, say("useful many"), sizes[1], percent(100.0 - most, (100.0 - MOST,)), 0),
     )
 
 
@@ -200,13 +239,3 @@ def _part_role(index: int, color: str, few: int | None) -> str:
     """Return what a part of the share bar is: of many parts the first few stand out, and the others are quiet."""
     role = f"series-{index % 7 + 1}" if few is None else "strong" if index < few else "quiet"
     return f"{role}:{color}" if color else role
-
-
-def _few(shares: Sequence[float]) -> int:
-    """Return how many of the first parts make up most of the whole."""
-    running = 0.0
-    for count, share in enumerate(shares, start=1):
-        running += share
-        if running >= MOST - 1e-9:
-            return count
-    return len(shares)

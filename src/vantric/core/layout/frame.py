@@ -35,6 +35,7 @@ from vantric.core.layout.category_labels import (
 )
 from vantric.core.layout.legend import Legend, ends_width, legend, legend_width
 from vantric.core.layout.plan import Box, LeftOut, PathMark, TextMark
+from vantric.core.layout.row_columns import column_texts, columns_width
 from vantric.core.layout.text_layout import ASCENT, DESCENT, Sizes, TextWriter, fitted, line_height, text_height
 from vantric.core.layout.titles import PlotArea, head, note_line, rule, title_under
 from vantric.core.layout.value_axes import ValueAxis, axis_rules, axis_texts, value_axes
@@ -55,6 +56,7 @@ class LayoutContext:
     sizes: Sizes
     pen: TextWriter
     scales: ScalePair
+    margins: tuple[float, float] = (0.0, 0.0)
 
 
 @dataclass(frozen=True)
@@ -113,6 +115,7 @@ def lay_out(context: LayoutContext, *, remark: str = "") -> FrameLayout:
     if parts is None:
         parts = head_parts(replace(chart, legend="none"))
     room, above = _heads_room(context, room, parts)
+    room = replace(room, top=max(room.top, context.margins[0]), bottom=max(room.bottom, context.margins[1]))
     _check(context, room)
     if chart.horizontal:
         room, labels = _with_side_labels(context, room)
@@ -145,6 +148,9 @@ def _left_out(chart: Chart, stride: int, key: Legend) -> tuple[LeftOut, ...]:
 
 def _written(chart: Chart) -> tuple[tuple[str, bool], ...]:
     """Return the role of each category's name, and whether it is bold: the vital few stand out; empty for all alike."""
+    if chart.strong_rows:
+        strong = set(chart.strong_rows)
+        return tuple(("class-name", True) if n in strong else ("category", False) for n in range(len(chart.categories)))
     if not chart.classes:
         return ()
     few = {place for mark in chart.classes if mark.rank == 1 for place in range(mark.start, mark.end)}
@@ -171,8 +177,8 @@ def _side_room(context: LayoutContext, axes: tuple[ValueAxis, ValueAxis | None],
     at_end = any(axis.scale.fraction(axis.scale.ticks[-1:]) > _AT_END for axis in axes if axis) or chart.total_text
     # The last number is centered at its tick and may reach over the end of the axis.
     beyond = widest / 2 + (sizes.px(4) if at_end else -sizes.px(10))
-    classes = side_width(chart, sizes, writer)
-    return replace(room, right=max(room.right + classes, beyond), bottom=bottom)
+    side = side_width(chart, sizes, writer) + columns_width(chart, context.size[0], sizes, writer)
+    return replace(room, right=max(room.right + side, beyond), bottom=bottom)
 
 
 def _beside_ticks(context: LayoutContext, axes: tuple[ValueAxis, ValueAxis | None]) -> bool:
@@ -266,7 +272,10 @@ def _head_marks(context: LayoutContext, field: PlotArea, parts: _Parts, above: _
         text = " ".join(part.text for part in named)
         end = min(first - sizes.px(6), frame.left - sizes.px(8)) if fits else None
         texts = _foot_title(text, field, sizes, writer, end) if named else []
-        side = side_texts(chart, field, sizes, writer)
+        side = [
+            *side_texts(chart, field, sizes, writer),
+            *column_texts(chart, context.size[0], field, sizes, writer),
+        ]
         return key.joined(Legend.of_texts((*texts, *side)))
     gap, widths = sizes.px(16), [parts_width(side, sizes, writer) for side in parts]
     # Where both are too long, the right one has half of the row at least.
@@ -306,14 +315,16 @@ def _with_side_labels(context: LayoutContext, room: _Margins) -> tuple[_Margins,
     sizes = context.sizes
     slot = (context.size[1] - room.top - room.bottom) / len(context.chart.categories)
     if slot <= 0:
-        raise _too_small(context, (0.0, _SMALLEST_FRAME))
+        raise too_small(context, (0.0, _SMALLEST_FRAME))
     chart = context.chart
     names: Sequence[str] = chart.categories
     if chart.period:
         names = side_period_labels(names, chart.period, chart.months or MONTHS)
     if not chart.category_labels:
         return room, SideLabels(((),) * len(names), 1, 0.0, sizes.label)
-    labels = set_side_labels(names, slot, context.size[0], sizes, context.pen, bold=bool(chart.classes))
+    labels = set_side_labels(
+        names, slot, context.size[0], sizes, context.pen, bold=bool(chart.classes or chart.strong_rows)
+    )
     return replace(room, left=room.left + labels.width + sizes.px(8)), labels
 
 
@@ -374,10 +385,10 @@ def _check(context: LayoutContext, room: _Margins) -> None:
         _SMALLEST_FRAME - (height - room.top - room.bottom),
     )
     if max(lacks) > 0:
-        raise _too_small(context, lacks)
+        raise too_small(context, lacks)
 
 
-def _too_small(context: LayoutContext, lacks: tuple[float, float]) -> ChartError:
+def too_small(context: LayoutContext, lacks: tuple[float, float]) -> ChartError:
     """Return the error for a picture that lacks so many pixels along x and y; the size that would do is in tens."""
     width, height = context.size
     enough = " x ".join(

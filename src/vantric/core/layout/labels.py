@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from itertools import pairwise
@@ -24,6 +25,7 @@ from vantric.core.layout.mark_labels import (
 )
 from vantric.core.layout.marks import Marks
 from vantric.core.layout.plan import Box, LeftOut, PathMark, PointMarks, TextMark, point_role
+from vantric.core.layout.row_columns import joins
 from vantric.core.layout.text_layout import ASCENT, Sizes, TextWriter
 from vantric.core.layout.titles import PlotArea, rule
 from vantric.core.layout.value_axes import at_axis
@@ -316,7 +318,18 @@ def _pointed(chart: Chart, series: Series, points: PointMarks, field: PlotArea, 
     # Only a line in front of bars may write on them.
     under = () if pareto or chart.horizontal else _bars_behind(marks, field.count)
     role = point_role(series.role, "-value")
+    if chart.joined:
+        return PointLabels(
+            labels, points, field.slot, telling, "value", outward=_outward(chart, series), strong=chart.strong_rows
+        )
     return PointLabels(labels, points, field.slot, telling, role, rising and not only and pareto, only, under=under)
+
+
+def _outward(chart: Chart, series: Series) -> tuple[int, ...]:
+    """Return on which side of its point each value of joined series is written: away from the others."""
+    others = [list(item.values) for item in chart.marked if item is not series]
+    highest = [max([value for value in row if value == value], default=-math.inf) for row in zip(*others, strict=True)]
+    return tuple(1 if value >= other else -1 for value, other in zip(series.values, highest, strict=True))
 
 
 def _told(chart: Chart, series: Series, field: PlotArea, *, rising: bool) -> tuple[int, ...]:
@@ -326,6 +339,8 @@ def _told(chart: Chart, series: Series, field: PlotArea, *, rising: bool) -> tup
     Of others all of a few; else the highest, the lowest, the last and the first.
     """
     count = len(series.values)
+    if chart.joined:
+        return tuple(range(count))
     if rising and chart.is_cumulative:
         cuts = [cut.count - 1 for cut in chart.cuts if 0 < cut.count < count]
         few = count <= _FEW_CUMULATIVE and field.slot >= _WIDE_CUMULATIVE
@@ -375,6 +390,7 @@ def _taken(context: LayoutContext, page: FrameLayout, marks: Marks, ends: LineEn
         *marks.paths,
         *marks.stems,
         *marks.whiskers,
+        *joins(context.chart, page.field),
         *guides.references,
         *guides.moments,
         *zeros,

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 
 from vantric.core.charts.chart import Chart
-from vantric.core.charts.series import Bars, Series
+from vantric.core.charts.series import Bars, Points, Series
 from vantric.core.layout.plan import RIM, AreaMark, PathMark, PointMarks, RectMarks, TextMark, is_pale, point_role
 from vantric.core.layout.text_layout import Sizes, TextWriter, fitted, line_height
 from vantric.core.numbers.number_format import readable
@@ -34,6 +34,8 @@ class Entry:
     @property
     def width(self) -> float:
         """The width of its sample in pixels of a 1280 x 800 picture."""
+        if self.kind == "points" and self.series and self.series.spreads:
+            return _WIDE
         return {"line": _WIDE, "steps": _WIDE, "remark": 0.0}.get(self.kind, _SMALL)
 
 
@@ -122,7 +124,7 @@ def entries(chart: Chart) -> list[Entry]:
         named += [Entry("interval", "interval", series.spread_name, series)] if series.spread_name else []
         named += [Entry("band", "band", series.band_name, series)] if series.band_name else []
     others = [item for item in chart.marked if chart.legend != "ends" or not at_end(item)]
-    return [*named, *(Entry(other.kind, other.role, other.name, other) for other in others)]
+    return [*named, *(Entry(other.kind, other.role, other.spread_name or other.name, other) for other in others)]
 
 
 def at_end(series: Series) -> bool:
@@ -222,11 +224,13 @@ def draw_sample(out: Samples, entry: Entry, x: float, y: float, width: float, si
         out.paths.append(PathMark(xs[1:3], ys[1:3], entry.role, series.width, pattern))
     elif entry.kind == "stems":
         out.paths.append(PathMark(np.full(2, middle), np.array([low, high]), entry.role, series.width or 2.0, pattern))
-    elif entry.kind != "points":
+    elif entry.kind != "points" or series.spreads:
         out.paths.append(PathMark(np.array([x, x + width]), np.full(2, y), entry.role, series.width, pattern))
     bare = entry.kind in ("area", "steps") and series.marker is None
     if not bare and series.marker != "none":
         radius = sizes.px(3 if series.marker_size is None else min(series.marker_size, _SMALL) / 2)
         position = high - radius if entry.kind == "stems" else y
-        shape = series.marker or ""
-        out.points.append(PointMarks(np.array([middle]), np.array([position]), radius, point_role(entry.role), shape))
+        place = np.array([middle]), np.array([position])
+        is_hollow = isinstance(series, Points) and series.hollow
+        role, shape = point_role(entry.role), series.marker or ""
+        out.points.append(PointMarks(*place, radius, role, shape, hollow=is_hollow))

@@ -14,7 +14,7 @@ from vantric.core.charts.references import Reference
 from vantric.core.charts.series import Series
 from vantric.core.layout.label_places import PlacedLabel, TakenPlaces, place_with_leader, shifted, shows_ends
 from vantric.core.layout.legend import END_LEAD, at_end
-from vantric.core.layout.plan import Box, PathMark, PointMarks, RectMarks, TextMark, is_pale, point_role
+from vantric.core.layout.plan import Box, PathMark, PointMarks, RectMarks, Side, TextMark, is_pale, point_role
 from vantric.core.layout.text_layout import (
     ASCENT,
     DESCENT,
@@ -231,6 +231,10 @@ class PointLabels:
         Whether only the first points get a label.
     under
         (bar, its owner, what it is) of each bar behind a point: a label may be on it, with a halo of its color.
+    outward : tuple of int
+        On which side of each point its one place is, 1 for the right and -1 for the left; empty for any.
+    strong
+        Numbers of the points that stand out.
     """
 
     labels: Sequence[str]
@@ -242,6 +246,8 @@ class PointLabels:
     only: str = ""
     alone: bool = False
     under: Sequence[Sequence[tuple[Box, object, str]]] = ()
+    outward: tuple[int, ...] = ()
+    strong: tuple[int, ...] = ()
 
 
 def point_labels(
@@ -264,6 +270,8 @@ def point_labels(
     options: Callable[..., Iterator[TextMark]] = _around
     if labels.rising:
         options = _beside_horizontal if horizontal else _above
+    if labels.outward:
+        options = _outward
     placed = []
     for number in (*telling, *others):
         if not labels.labels[number]:
@@ -334,6 +342,17 @@ def _around(labels: PointLabels, number: int, writer: TextWriter, sizes: Sizes, 
             level = rise * size - middle_drop(size)
             yield shifted(label, out, level)
             yield shifted(label, -out, level)
+
+
+def _outward(
+    labels: PointLabels, number: int, writer: TextWriter, sizes: Sizes, *, telling: bool
+) -> Iterator[TextMark]:
+    """Yield the one place beside a point that is away from the points that it is joined to."""
+    size, side, (x, y) = sizes.value, labels.outward[number], _anchor(labels, number)
+    out, is_strong = side * (labels.points.radius + sizes.px(5)), number in labels.strong
+    role = "strong-value" if is_strong else labels.role
+    ha: Side = "left" if side > 0 else "right"
+    yield writer.middle(labels.labels[number], x + out, y, size, role, ha=ha, bold=is_strong)
 
 
 def _is_peak(labels: PointLabels, number: int) -> bool:

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from vantric.core.charts.chart import Chart
-from vantric.core.charts.series import Bars, Series
+from vantric.core.charts.series import Bars, Points, Series
 from vantric.core.layout.plan import RIM, AreaMark, PathMark, PointMarks, RectMarks, is_pale, point_role
 from vantric.core.layout.text_layout import Sizes
 from vantric.core.layout.titles import PlotArea, rule
@@ -122,6 +122,13 @@ def _rims(chart: Chart, bars: RectMarks, area: PlotArea, sizes: Sizes) -> RectMa
 def _drawn(chart: Chart, series: Series, points: PointMarks, sizes: Sizes) -> list[PointMarks]:
     """Return the points as they are drawn: within a limit hollow; larger at the last category inside a cutoff."""
     every = np.arange(len(points.xs))
+    if isinstance(series, Points) and (chart.joined or chart.has_neutral):
+        strong = np.isin(every, chart.strong_rows)
+        sets = [
+            _only(points, ~strong),
+            *([replace(_only(points, strong), role="point-strong")] if strong.any() else []),
+        ]
+        return [replace(each, hollow=series.hollow) for each in sets]
     if chart.cuts and series.kind == "line" and series.secondary and points.radius:
         large = _at_cuts(chart, every)
         cut = replace(_only(points, large), radius=max(sizes.px(_CUT_POINT), points.radius))
@@ -251,8 +258,14 @@ def _stems(chart: Chart, series: Series, field: PlotArea, spots: PointMarks) -> 
 
 
 def _whiskers(chart: Chart, field: PlotArea) -> list[PathMark]:
-    """Return the interval of each bar as a thin line with a short stroke at either end."""
+    """Return the interval of each bar as a thin line with a short stroke at either end; that of a point has none."""
     marks = []
+    for series in chart.marked:
+        for index, (low, high) in enumerate(series.spreads):
+            shares = np.clip(chart.scale_of(series).fraction(np.array([low, high])), 0.0, 1.0)
+            xs, ys = field.points(np.array([index + 0.5, index + 0.5]), shares)
+            if np.isfinite(shares).all():
+                marks.append(PathMark(xs, ys, "interval-strong" if index in chart.strong_rows else "interval-quiet"))
     for bar, place in zip(chart.bars, chart.bar_places(field.slot), strict=True):
         middle, half = place.start + place.width / 2, min(place.width / 6, 0.06)
         for index, (low, high) in enumerate(bar.spreads):

@@ -14,6 +14,8 @@ from vantric.core.layout.legend import Legend, legend
 from vantric.core.layout.mark_labels import LineEnds, line_ends, reference_bands
 from vantric.core.layout.marks import Marks, set_marks
 from vantric.core.layout.plan import Box, LeftOut, Plan, RectMarks, TextMark
+from vantric.core.layout.row_columns import joins, row_washes
+from vantric.core.layout.share_bar import share_plan
 from vantric.core.layout.text_layout import SMALLEST_SHARE, Sizes, TextMeasure, TextWriter, table_measure
 from vantric.core.layout.titles import PlotArea, head, note_line
 
@@ -24,6 +26,7 @@ def make_plan(
     measure: TextMeasure = table_measure,
     *,
     unit: float | None = None,
+    margins: tuple[float, float] = (0.0, 0.0),
 ) -> Plan:
     """Resolve every position of a chart.
 
@@ -37,6 +40,8 @@ def make_plan(
         Tells how wide text is; a fixed table by default, the renderer's own when drawing.
     unit
         How large letters are beside those of a picture of 1280 x 800; by the size if not given.
+    margins
+        What is left free above and below the frame at least, in pixels.
 
     Returns
     -------
@@ -49,7 +54,9 @@ def make_plan(
     """
     size = chart.size if size is None else size
     sizes = Sizes.of(*size) if unit is None else Sizes(unit, _PANEL_TITLE, True)
-    context = LayoutContext(chart, size, sizes, TextWriter(measure), chart.scales)
+    context = LayoutContext(chart, size, sizes, TextWriter(measure), chart.scales, margins)
+    if chart.is_share_bar:
+        return share_plan(context)
     page, marks, ends, guides = set_page(context)
     labels = place_labels(context, page, marks, ends, guides)
     if labels is None:  # no room beside the marks: names are in the legend's row
@@ -72,7 +79,7 @@ def _assemble(
     context: LayoutContext, page: FrameLayout, marks: Marks, ends: LineEnds, guides: Guides, labels: Labels
 ) -> Plan:
     chart, field = context.chart, page.field
-    rules = [*page.rules, *marks.partings, *(line for lines in guides.cuts for line in lines)]
+    rules = [*page.rules, *marks.partings, *joins(chart, field), *(line for lines in guides.cuts for line in lines)]
     return Plan(
         size=context.size,
         frame=field.frame,
@@ -81,7 +88,7 @@ def _assemble(
         bars=marks.bars,
         areas=marks.areas,
         rims=marks.rims,
-        bands=_bands(chart, field),
+        bands=_bands(chart, field, context.size[0]),
         paths=(*marks.paths, *marks.stems),
         point_sets=marks.points,
         drawn_points=marks.drawn,
@@ -121,12 +128,13 @@ def _wash(chart: Chart, field: PlotArea) -> Box | None:
     return Box(left, start, right, end) if field.horizontal else Box(start, bottom, end, top)
 
 
-def _bands(chart: Chart, field: PlotArea) -> RectMarks:
-    """Return what is behind everything: the wash of the vital few, and bands between two values."""
+def _bands(chart: Chart, field: PlotArea, width: float) -> RectMarks:
+    """Return what is behind everything: the wash of the vital few or of rows, and bands between two values."""
     bands, wash = reference_bands(chart, field), _wash(chart, field)
-    if wash is None:
+    washes = [*([wash] if wash else []), *row_washes(chart, width, field)]
+    if not washes:
         return bands
-    return RectMarks(np.concatenate((np.array([wash]), bands.edges)), ("wash", *bands.roles))
+    return RectMarks(np.concatenate((np.array(washes), bands.edges)), (*["wash"] * len(washes), *bands.roles))
 
 
 def _with_halo(mark: TextMark, chart: Chart, field: PlotArea) -> TextMark:
@@ -135,7 +143,8 @@ def _with_halo(mark: TextMark, chart: Chart, field: PlotArea) -> TextMark:
         return mark
     wash, box = _wash(chart, field), mark.box
     x, y = (box.left + box.right) / 2, (box.bottom + box.top) / 2
-    inside = wash is not None and wash.left <= x <= wash.right and wash.bottom <= y <= wash.top
+    washes = [*([wash] if wash else []), *row_washes(chart, x, field)]
+    inside = any(each.left <= x <= each.right and each.bottom <= y <= each.top for each in washes)
     return replace(mark, halo="wash" if inside else "ground")
 
 
@@ -253,9 +262,16 @@ def _set_columns(chart: PanelChart, room: Box, sizes: Sizes, measure: TextMeasur
         row, column = divmod(number, columns)
         left = room.left + column * across + (named if column else 0.0)
         size = (across + (0.0 if column else named), down)
-        plan = make_plan(replace(item, category_labels=not column), size, measure, unit=unit)
         upper = room.top - row * down
+        plan = make_plan(replace(item, category_labels=not column), size, measure, unit=unit)
         placed.append((Box(left, upper - down, left + size[0], upper), plan))
+    # Rows are read across, so all frames have the height of the lowest one.
+    margins = max(box.height - plan.frame.top for box, plan in placed), max(plan.frame.bottom for _, plan in placed)
+    for number, (box, plan) in enumerate(placed):
+        if (box.height - plan.frame.top, plan.frame.bottom) != margins:
+            item = replace(chart.panels[number], category_labels=not number % columns)
+            size = (box.width, box.height)
+            placed[number] = box, make_plan(item, size, measure, unit=unit, margins=margins)
     return placed
 
 

@@ -176,6 +176,8 @@ def axis_rules(
     if secondary and _is_broken(secondary.scale):
         rules.append(_break(chart, field, sizes))
     left, bottom, right, top = field.frame
+    if chart.has_neutral:
+        return rules
     # Drawn last, over the feet of the bars.
     rules.append(
         rule(left, bottom, left, top, "baseline") if field.horizontal else rule(left, bottom, right, bottom, "baseline")
@@ -199,14 +201,16 @@ def _break(chart: Chart, field: PlotArea, sizes: Sizes) -> PathMark:
 
 
 def _zeros(chart: Chart, axes: tuple[ValueAxis, ValueAxis | None], field: PlotArea) -> list[PathMark]:
-    """Return the line on which bars are where some of them hang down."""
+    """Return the line on which bars are where some of them hang down, and that of no difference."""
     marks: dict[float, PathMark] = {}
     # Two zeros of one height are one line.
     for axis in axes:
-        if axis and axis.scale.kind == "linear" and axis.scale.lower < 0 < axis.scale.upper:
-            share = round(float(axis.scale.fraction(0.0)), 9)
-            if any(series.kind in FROM_ZERO and series.secondary != axis.primary for series in chart.series):
-                marks.setdefault(share, _across(field, axis, 0.0, "zero"))
+        neutral = 1.0 if axis and axis.scale.kind == "log" and chart.has_neutral else 0.0
+        if axis and (axis.scale.kind == "linear" or neutral) and axis.scale.lower < neutral < axis.scale.upper:
+            share = round(float(axis.scale.fraction(neutral)), 9)
+            own = [series for series in chart.series if series.secondary != axis.primary]
+            if any(series.kind in FROM_ZERO or series.spreads for series in own):
+                marks.setdefault(share, _across(field, axis, neutral, "zero"))
     return list(marks.values())
 
 
