@@ -24,8 +24,8 @@ class Gaps(InFolder):
         self.assertIn("Of 4 categories, 3 below planned and 1 above.", " ".join(one.out.split()))
         self.assertIn("'New' has only one of 'planned' and 'achieved'", " ".join(one.out.split()))
 
-    def test_over_and_under_are_series_of_their_own_on_a_log_axis_too(self) -> None:
-        for more in ({}, {"primary_log": True}, {"orientation": "vertical"}):
+    def test_over_and_under_are_series_of_their_own(self) -> None:
+        for more in ({}, {"orientation": "vertical"}):
             chart = vt.combine(self.file(SHEET), "crew", planned="planned", actual="achieved", **more)  # type: ignore[arg-type]
             self.assertEqual(chart.categories, ("Glaze", "Press", "Pack", "Lab", "New"))
             roles = [one.role for one in chart.series]

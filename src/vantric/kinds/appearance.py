@@ -18,12 +18,15 @@ _ROW, _LEAST = 22.0, 12.0  # pixels of a category that is well read, and of one 
 _TALL, _TALLEST = 2000.0, 20000.0
 
 
-def with_orientation(chart: C, look: ChartSettings) -> C:
-    """Return a chart with its orientation decided, and higher where the names of horizontal rows need it."""
+def with_orientation(chart: C, look: ChartSettings, *, foldable: bool = False) -> C:
+    """Return a chart with its orientation decided, and higher where the names of horizontal rows need it.
+
+    Where it is `foldable`, rows that do not fit are no reason against horizontal bars.
+    """
     if isinstance(chart, PanelChart):
         return replace(chart, size=with_orientation(chart.panels[0], look).size)
     if chart.orientation == "auto":
-        chart = replace(chart, orientation="horizontal" if _is_better_horizontal(chart, look) else "vertical")
+        chart = replace(chart, orientation="horizontal" if _is_better_horizontal(chart, look, foldable) else "vertical")
     if look.size is None and chart.horizontal and chart.category_labels:
         tallest = _TALL if look.orientation == "auto" else _TALLEST
         height = min(max(len(chart.categories) * _ROW + _AROUND, DEFAULT_SIZE[1]), tallest)
@@ -31,7 +34,30 @@ def with_orientation(chart: C, look: ChartSettings) -> C:
     return chart
 
 
-def _is_better_horizontal(chart: Chart, look: ChartSettings) -> bool:
+#: Heights of a row in bodies: one that is well read, and one that can be read.
+_WELL, _JUST = 1.5, 1.2
+
+
+def rows_that_fit(chart: Chart | PanelChart, look: ChartSettings, few: int) -> int | None:
+    """Return how many rows of a horizontal chart of a fixed size can be read; None where all can.
+
+    `few` rows stay and one more in any case.
+    """
+    from vantric.core.layout import make_panel_plan, make_plan
+    from vantric.core.layout.text_layout import Sizes
+
+    first = chart.panels[0] if isinstance(chart, PanelChart) else chart
+    if look.size is None or not first.horizontal or not first.category_labels:
+        return None
+    plan = make_panel_plan(chart).panels[0][1] if isinstance(chart, PanelChart) else make_plan(chart)
+    body, high = Sizes.of(*chart.size).body, plan.frame.height
+    if high >= len(first.categories) * _WELL * body:
+        return None
+    rows = next((rows for share in (_WELL, _JUST) if (rows := int(high // (share * body))) > few), few + 1)
+    return rows if rows < len(first.categories) else None
+
+
+def _is_better_horizontal(chart: Chart, look: ChartSettings, foldable: bool) -> bool:
     """Whether named bars are drawn to the right: in a narrow picture, or where their names are not level below.
 
     Time stays upright, and so do lines without bars, and what has more categories than rows can be named.
@@ -39,7 +65,7 @@ def _is_better_horizontal(chart: Chart, look: ChartSettings) -> bool:
     if chart.period or chart.legend == "ends" or not chart.category_labels or not chart.bars:
         return False
     height = _TALL if look.size is None else look.size[1]
-    if len(chart.categories) * _LEAST + _AROUND > height:
+    if not foldable and len(chart.categories) * _LEAST + _AROUND > height:
         return False
     return chart.size[0] < NARROW or _lacks_names(chart)
 

@@ -11,7 +11,7 @@ from vantric.core.charts.settings import ComparisonChartSettings
 from vantric.core.counts import Comparison
 from vantric.core.review import review_comparison
 from vantric.counting.ranking import compare_sources
-from vantric.kinds.appearance import with_drawable_look, with_orientation
+from vantric.kinds.appearance import rows_that_fit, with_drawable_look, with_orientation
 from vantric.kinds.kind import Kind, Parts
 from vantric.kinds.recipe import notes_of
 from vantric.options.signatures import shows
@@ -43,6 +43,8 @@ def chart(comparison: Comparison, look: ComparisonChartSettings) -> Any:
         drawn = composition.comparison_chart(comparison, look, description=text, beyond=beyond)
     else:
         drawn = composition.dumbbell_chart(comparison, look, description=text, changes=changes)
+        rows = rows_that_fit(drawn, look, len(changes.beyond) if changes else 0)
+        drawn = drawn if rows is None else composition.with_rows(drawn, comparison, look, rows)
     return with_orientation(drawn, look)
 
 

@@ -25,14 +25,14 @@ from vantric.core.numbers.number_format import distinct_lines, number_text, perc
 from vantric.core.review import Finding, review_pareto
 from vantric.counting.ranking import rank
 from vantric.errors import RankError
-from vantric.kinds.appearance import with_drawable_look, with_orientation
+from vantric.kinds.appearance import rows_that_fit, with_drawable_look, with_orientation
 from vantric.kinds.kind import Kind, Parts
 from vantric.kinds.recipe import notes_of
 from vantric.options.signatures import shows
 from vantric.output.sections import ChartView, CutoffRecalculation, Section
 from vantric.reading.settings import CountSettings, ParetoSettings, ReadSettings
 from vantric.tables.pareto import pareto_object, pareto_sentence, pareto_tables, table_notes
-from vantric.tables.statements import parts_words, vital_of
+from vantric.tables.statements import parts_differ, parts_words, vital_of
 from vantric.tables.table import Table
 
 if TYPE_CHECKING:
@@ -104,11 +104,17 @@ def chart(table: ParetoTable, look: ParetoChartSettings) -> Any:
     description = Joined(sentences)
     panels = None if intervals is None else intervals.panels
     if look.panels:
-        return composition.strata_panels(table, look, description=description, spreads=panels)
+        differ = parts_differ(table.strata)
+        return composition.strata_panels(table, look, description=description, spreads=panels, differ=differ)
     if table.within:
         return composition.drill_panels(table, look, description=description, spreads=panels)
     spreads = panels[0] if panels else None
-    return with_orientation(composition.pareto_chart(table, look, description=description, spreads=spreads), look)
+    drawn = composition.pareto_chart(table, look, description=description, spreads=spreads)
+    foldable = table.ordering == "frequency" and spreads is None and not look.references
+    drawn = with_orientation(drawn, look, foldable=foldable)
+    few = max((cut.count for cut in table.cutoffs), default=0)
+    rows = rows_that_fit(drawn, look, few) if foldable else None
+    return drawn if rows is None else composition.with_sum_row(drawn, table, look, rows - 1)
 
 
 def section(table: ParetoTable, look: ParetoChartSettings, findings: Any, *, chart: Any = None) -> Any:

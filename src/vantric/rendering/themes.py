@@ -286,6 +286,7 @@ def _roles(colors: Colors) -> dict[str, str]:
         "rim-strong-c": vital,
         "strong-value": vital,
         "quiet": colors.body,
+        "sum": colors.ground,
         "rim-quiet": colors.rim,
         "bar": colors.series[1],
         "bar-value": colors.texts[1],
@@ -322,7 +323,7 @@ def _theme(name: str, colors: Colors) -> Theme:
         _WIDTHS,
         MappingProxyType({**_DASHES, **(_PRINTED if printed else {})}),
         MappingProxyType(hatches if printed else {}),
-        MappingProxyType(dict.fromkeys(pale, colors.ink) if colors.outlined else {}),
+        MappingProxyType({"sum": colors.rim, **(dict.fromkeys(pale, colors.ink) if colors.outlined else {})}),
         _MARKERS,
     )
 

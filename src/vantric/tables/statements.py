@@ -284,6 +284,19 @@ def parts_of(table: Crosstab, vital: Sequence[str] = ()) -> Strata | Trend | Non
     return strata_of(table)
 
 
+def parts_differ(table: Crosstab | None) -> bool | None:
+    """Return whether the strata differ significantly; None where that is not tested, as of calendar periods."""
+    if table is None or table.period:
+        return None
+    from vantric.core.statistics import strata_of
+
+    try:
+        strata = strata_of(table)
+    except RankError:
+        return None
+    return None if strata is None else strata.differ
+
+
 def parts_words(table: Crosstab | None, vital: Sequence[str] = ()) -> str:
     """Return the same in words; nothing where there are no parts."""
     if table is None:

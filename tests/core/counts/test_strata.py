@@ -230,7 +230,7 @@ class BeforeAndAfter(InFolder):
             vt.compare(self.one, {"a": 0})
 
     def test_the_chart_stands_on_one_scale(self) -> None:
-        chart = vt.compare(self.one, self.other).chart()
+        chart = vt.compare(self.one, self.other).chart(form="bars")
         plan = chart.plan()
         self.assertEqual(plan.scales.primary, plan.scales.secondary)
         first, second = plan.bars.edges.reshape(2, 4, 4)
@@ -242,8 +242,9 @@ class BeforeAndAfter(InFolder):
         texts = [mark.text for mark in plan.texts]
         self.assertIn("Percent of each side's own total", texts)
         self.assertIn("Cumulative percent, Before", texts)
-        with self.assertRaisesRegex(VantricError, "line_at='edge'"):
-            vt.compare(self.one, self.other).chart(line_at="edge")
+        for form in ("bars", "dumbbells", None):
+            with self.assertRaisesRegex(VantricError, "line_at='edge'"):
+                vt.compare(self.one, self.other).chart(line_at="edge", form=form)
 
     def test_outputs(self) -> None:
         found = vt.compare(self.one, self.other)

@@ -177,7 +177,8 @@ class Clustered(InFolder):
         self.assertEqual(found["changes"]["measure"], "percent_points")
         head = Result("compare", log, *options, "--format", "csv").out.splitlines()[0]
         self.assertTrue(head.endswith("after_count,low,high,p,p_adjusted,beyond_chance"))
-        chart = vt.crosstab(log, "defect", "shift", merge_spellings=True).compare("Early", "Night").chart()
+        shifts = vt.crosstab(log, "defect", "shift", merge_spellings=True).compare("Early", "Night")
+        chart = shifts.chart(form="bars")
         after = chart.bars[1]
         self.assertEqual([chart.categories[at] for at in sorted(after.strong_places)], ["Shade variation"])
         self.assertEqual(after.roles().count("pale-2"), len(chart.categories) - 1)

@@ -107,6 +107,10 @@ class TextColumn:
     role: str = "column"
     roles: tuple[str, ...] = ()
 
+    def role_of(self, row: int) -> str:
+        """Return what the text of one row is in the theme."""
+        return (self.roles[row] if self.roles else "") or self.role
+
 
 @dataclass(frozen=True)
 class ShareTail:

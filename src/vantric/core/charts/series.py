@@ -187,6 +187,8 @@ class Bars(Series):
         A color a category as ``#rrggbb``, in place of the theme's; empty where the theme's stays.
     band, band_name
         The ends of the band in which each bar would be by chance alone (empty for none), and what it is called.
+    has_sum
+        Whether the last bar is the sum of categories that have no row of their own.
     """
 
     kind: ClassVar[str] = "bars"
@@ -203,6 +205,7 @@ class Bars(Series):
     colors: tuple[str, ...] = ()
     band: tuple[tuple[float, float], ...] = ()
     band_name: str = ""
+    has_sum: bool = False
     role: str = "bar"
 
     if TYPE_CHECKING:
@@ -234,6 +237,7 @@ class Bars(Series):
         else:
             strong = self.strong_places
             plain = ["strong" if n in strong else self.quiet_role for n in range(len(self.values))]
+        plain[-1:] = ["sum"] if self.has_sum else plain[-1:]
         if not self.colors:
             return plain
         return [f"{role}:{color}" if color else role for color, role in zip(self.colors, plain, strict=True)]

@@ -15,12 +15,11 @@ from vantric.base.lazy_names import on_first_use
 
 if TYPE_CHECKING:
     from vantric.core.composition.combination import combination_chart, scales_chart
-    from vantric.core.composition.comparison import comparison_chart
-    from vantric.core.composition.dumbbells import dumbbell_chart
+    from vantric.core.composition.comparison import comparison_chart, dumbbell_chart, with_rows
     from vantric.core.composition.gap import gap_series, with_gap_rows
     from vantric.core.composition.headlines import gap_headline, table_headline
     from vantric.core.composition.panels import drill_panels, strata_panels
-    from vantric.core.composition.pareto import BarIntervals, chart_note, chart_title, pareto_chart
+    from vantric.core.composition.pareto import BarIntervals, chart_note, chart_title, pareto_chart, with_sum_row
     from vantric.core.composition.tally import crosstab_chart, tally_chart
     from vantric.core.composition.trend import trend_panels
 
@@ -28,12 +27,11 @@ __getattr__ = on_first_use(
     __name__,
     {
         "combination": "combination_chart scales_chart",
-        "comparison": "comparison_chart",
-        "dumbbells": "dumbbell_chart",
+        "comparison": "comparison_chart dumbbell_chart with_rows",
         "gap": "gap_series with_gap_rows",
         "headlines": "gap_headline table_headline",
         "panels": "drill_panels strata_panels",
-        "pareto": "BarIntervals chart_note chart_title pareto_chart",
+        "pareto": "BarIntervals chart_note chart_title pareto_chart with_sum_row",
         "tally": "crosstab_chart tally_chart",
         "trend": "trend_panels",
     },

@@ -145,9 +145,7 @@ def combination_chart(
     styles = tuple(_axis_style(drawn, axis_, look) for axis_ in ("primary", "secondary"))
     message = combination_headline(labels, drawn, period, look, styles)
     texts = _texts(titled if look.transpose else drawn, sides, look, base, source, percent, message)
-    texts["secondary_title"] = _with_start(texts, scales.secondary, styles[1], look)
-    if look.note is True:
-        texts["note"] = "; ".join(filter(None, (texts["note"], *_scale_notes(scales, look, two=sides.two))))
+    texts |= _scale_texts(texts, scales, styles[1], look, two=sides.two)
     raw = {item.name: item for item in placed}
     return Chart(
         categories=labels,
@@ -340,6 +338,17 @@ def _axis_title(
     return headed(look.formatter.titled(names, unit))
 
 
+def _scale_texts(
+    texts: Mapping[str, str], scales: ScalePair, style: NumberStyle, look: CombinationChartSettings, *, two: bool
+) -> dict[str, str]:
+    """Return the title of the secondary axis and the note, with what a reader must know of the scales."""
+    notes = _scale_notes(scales, look, two=two) if look.note is True else []
+    return {
+        "secondary_title": _with_start(texts, scales.secondary, style, look),
+        "note": "; ".join(filter(None, (texts["note"], *notes))),
+    }
+
+
 def _with_start(texts: Mapping[str, str], scale: Scale, style: NumberStyle, look: CombinationChartSettings) -> str:
     """Return the title of the secondary axis, with where it starts, or ends below zero, if it does not show zero."""
     title, unit = texts["secondary_title"], texts["secondary_unit"]
@@ -353,8 +362,8 @@ def _with_start(texts: Mapping[str, str], scale: Scale, style: NumberStyle, look
 
 def _scale_notes(scales: ScalePair, look: CombinationChartSettings, *, two: bool) -> list[str]:
     """Return what a reader must know of scales on which lengths are no amounts."""
-    shown = (scales.primary, scales.secondary) if two else (scales.primary,)
-    notes = [look.formatter.say("note on log axis")] if any(scale.kind == "log" for scale in shown) else []
+    visible = (scales.primary, scales.secondary) if two else (scales.primary,)
+    notes = [look.formatter.say("note on log axis")] if any(scale.kind == "log" for scale in visible) else []
     broken = two and scales.secondary.kind == "linear" and not scales.secondary.lower <= 0 <= scales.secondary.upper
     return [*notes, *([look.formatter.say("note on broken axis")] if broken else [])]
 

@@ -239,6 +239,15 @@ def comparison_headline(comparison: Comparison, beyond: Collection[str] | None, 
     )
 
 
+def mix_headline(table: ParetoTable, differ: bool | None, look: ChartSettings) -> str:
+    """Return whether the mix of categories differs between strata; empty where that is not known."""
+    if differ is None or table.strata is None or look.neutral_title or look.title is not None:
+        return ""
+    split = readable(table.strata.split)
+    kind = "headline mix differs" if differ else "headline mix does not differ"
+    return look.formatter.say(kind, noun=noun_of(look, table.size), split=split)
+
+
 def trend_headline(trend: Trend, look: ChartSettings) -> str:
     """Return the message of trends: how many are significant; empty where nothing was tested."""
     tested = [row for row in trend.rows if row.p_adjusted is not None]

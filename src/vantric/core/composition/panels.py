@@ -10,13 +10,11 @@ from vantric.core.charts.chart import Chart, PanelChart
 from vantric.core.charts.references import worked_out
 from vantric.core.charts.series import Bars, Line, composed
 from vantric.core.charts.settings import DEFAULT_SIZE, TableChartSettings
+from vantric.core.composition.headlines import mix_headline
 from vantric.core.composition.pareto import BarIntervals, chart_note, chart_title, pareto_chart, subject_of
 from vantric.core.counts.pareto_table import ParetoTable
 from vantric.core.numbers.amounts import Amounts, Number
-from vantric.core.numbers.number_format import (
-    distinct_lines,
-    one_line,
-)
+from vantric.core.numbers.number_format import distinct_lines, one_line
 from vantric.errors import ChartError
 
 _PLAIN = TableChartSettings()
@@ -28,8 +26,9 @@ def strata_panels(
     *,
     description: str = "",
     spreads: Sequence[BarIntervals] | None = None,
+    differ: bool | None = None,
 ) -> PanelChart:
-    """Return a panel a stratum.
+    """Return a panel a stratum; the title says whether they `differ` significantly, where that is known.
 
     All panels are in the order of the whole and on one percent scale, each in percent of its own total, so that they
     can be compared by eye. None has a cutoff: within a stratum the categories are not ranked.
@@ -75,7 +74,10 @@ def strata_panels(
                 **{**look.looks(), "legend": "none", "orientation": orientation},
             )
         )
-    return _whole(table, look, panels, f"{look.formatter.text(table.tally.base())}. {say('each total')}", description)
+    plain, message = subject_of(table), mix_headline(table, differ, look)
+    base = f"{look.formatter.text(table.tally.base())}. {say('each total')}"
+    panel_chart = _whole(table, look, panels, f"{plain}: {base}" if message else base, description)
+    return replace(panel_chart, title=message) if message else panel_chart
 
 
 def _stratum_bars(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
@@ -10,14 +11,15 @@ from vantric.core.axes import common, proportional
 from vantric.core.axes.scale import ONE
 from vantric.core.charts.chart import Chart, ClassMark, CutMark
 from vantric.core.charts.references import Reference, worked_out
-from vantric.core.charts.series import Bars, Line, composed
+from vantric.core.charts.series import Bars, Line, Series, composed
 from vantric.core.charts.settings import TableChartSettings
-from vantric.core.composition.headlines import subject_title, subtitle_of, table_headline
+from vantric.core.composition.headlines import noun_of, subject_title, subtitle_of, table_headline
 from vantric.core.counts.cutoff import Cutoff
 from vantric.core.counts.ordering import REST_LABEL
 from vantric.core.counts.pareto_table import ParetoTable
 from vantric.core.counts.provenance import Provenance
-from vantric.core.messages.message import Joined, Message, Percent
+from vantric.core.messages.message import Joined, List, Message, Percent, Written
+from vantric.core.numbers.amounts import Amounts
 from vantric.core.numbers.number_format import (
     clock_step,
     digits_text,
@@ -342,6 +344,48 @@ def _total(table: ParetoTable, look: TableChartSettings) -> str:
 def subject_of(table: ParetoTable) -> str:
     """Return what the table is of, as it is titled at an axis."""
     return headed(table.origin.by or "")
+
+
+def with_sum_row(chart: Chart, table: ParetoTable, look: TableChartSettings, keep: int) -> Chart:
+    """Return a chart on which all categories after the first `keep` are one row, which is their sum.
+
+    The table has them all, and so has the text alternative.
+    """
+    say, more = look.formatter.say, table.size - keep
+    series = tuple(_with_sum(item, table, look, keep) for item in chart.series)
+    texts = look.style.amounts(table.frequency.values()[keep:], most_decimals=_decimals(table))
+    rows = [Written(f"{one_line(name)} {text}") for name, text in zip(table.categories[keep:], texts, strict=True)]
+    note = say("note on folded rows", count=more, all=str(table.size)) if look.note is True else ""
+    return replace(
+        chart,
+        categories=(*chart.categories[:keep], say("sum row", count=more, noun=noun_of(look, more))),
+        series=series,
+        totals=tuple((*stack[:keep], _sum_text(table, look, "", keep)) for stack in chart.totals),
+        classes=tuple(replace(mark, end=min(mark.end, keep + 1)) for mark in chart.classes if mark.start <= keep),
+        note="; ".join(filter(None, (chart.note, note))),
+        description=Joined((chart.description, Message("folded rows", rows=List(tuple(rows))))),
+    )
+
+
+def _with_sum(series: Series, table: ParetoTable, look: TableChartSettings, keep: int) -> Series:
+    texts = series.texts
+    if not isinstance(series, Bars):  # a running sum: the last one is that of all
+        return replace(series, values=(*series.values[:keep], series.values[-1]), labels=(*texts[:keep], *texts[-1:]))
+    return replace(
+        series,
+        values=(*series.values[:keep], math.fsum(series.values[keep:])),
+        labels=(*texts[:keep], _sum_text(table, look, series.name, keep)) if texts else (),
+        ranks=(*series.ranks[:keep], 0) if series.ranks else (),
+        colors=(*series.colors[:keep], "") if series.colors else (),
+        has_sum=table.strata is None,
+    )
+
+
+def _sum_text(table: ParetoTable, look: TableChartSettings, name: str, keep: int) -> str:
+    if look.labels_of(name) == "percent":
+        return look.style.whole_percent(math.fsum(table.percents.tolist()[keep:]))
+    rest, style = Amounts.of(table.frequency.values()[keep:]).total, look.style
+    return style.amounts([rest], most_decimals=_decimals(table))[0] if table.origin.per else style.short([rest])[0]
 
 
 def chart_title(table: ParetoTable, look: TableChartSettings) -> str:

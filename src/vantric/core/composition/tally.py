@@ -155,25 +155,11 @@ def _share_bar(
         raise ChartError("a share bar has no axis for references and marks; leave them out")
     look.check_colors(list(names))
     look.check_labels(names)
-    shown = [(name, share) for name, share in zip(names, shares, strict=True) if share > 0]
-    many = len(shown) > _MOST_COLORS
-    sizes = [share for _, share in shown]
-    few = few_of(sizes) if many and sizes == sorted(sizes, reverse=True) else 0
+    drawn = [(name, share) for name, share in zip(names, shares, strict=True) if share > 0]
+    sizes = [share for _, share in drawn]
+    ranked = len(drawn) > _MOST_COLORS and sizes == sorted(sizes, reverse=True)
+    few = few_of(sizes) if ranked else 0
     tail = _tail(sizes, few, look)
-    parts = tuple(
-        composed(
-            Bars,
-            name,
-            (share,),
-            (_part_text(share, look, exact=tail is not None and index >= few),)
-            if look.labels_of(name) != "none"
-            else (),
-            axis="primary",
-            unit="%",
-            role=_part_role(index, look.colors.get(name, ""), few if many else None),
-        )
-        for index, (name, share) in enumerate(shown)
-    )
     subject, total = _subject(tally), look.style.amount(tally.total)
     message = "" if look.neutral_title or look.title is not None else shares_headline(tally, shares, look, total)
     plain = say("shares", subject=look.noun or subject) if subject else say("shares without subject")
@@ -190,7 +176,7 @@ def _share_bar(
     frame_settings = {**look.frame_settings(), "orientation": "horizontal", "legend": "none"}
     return Chart(
         categories=(subject or say("percent"),),
-        series=parts,
+        series=_parts(drawn, few, tail, look),
         scales=scales,
         secondary_axis=False,
         together="stacked",
@@ -205,9 +191,18 @@ def _share_bar(
     )
 
 
-def _part_text(share: float, look: TallyChartSettings, *, exact: bool) -> str:
-    """Return the percent of a part: with a decimal where it is drawn wider."""
-    return look.style.percents(share) if exact else look.style.whole_percent(share)
+def _parts(
+    drawn: Sequence[tuple[str, float]], few: int, tail: ShareTail | None, look: TallyChartSettings
+) -> tuple[Bars, ...]:
+    """Return the parts of a share bar, each with its percent: with a decimal where it is drawn wider."""
+    many, parts = len(drawn) > _MOST_COLORS, []
+    for index, (name, share) in enumerate(drawn):
+        exact = tail is not None and index >= few
+        text = look.style.percents(share) if exact else look.style.whole_percent(share)
+        role = _part_role(index, look.colors.get(name, ""), few if many else None)
+        labels = () if look.labels_of(name) == "none" else (text,)
+        parts.append(composed(Bars, name, (share,), labels, axis="primary", unit="%", role=role))
+    return tuple(parts)
 
 
 def _tail(shares: Sequence[float], few: int, look: TallyChartSettings) -> ShareTail | None:

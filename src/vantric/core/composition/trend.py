@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import replace
+from typing import Any
 
 from vantric.core.axes import common
 from vantric.core.charts.chart import Chart, PanelChart
@@ -13,7 +14,7 @@ from vantric.core.charts.series import Line, Pattern, Points, Series, Steps, com
 from vantric.core.charts.settings import DEFAULT_SIZE, TrendChartSettings
 from vantric.core.composition.headlines import trend_headline
 from vantric.core.counts.provenance import named_unit
-from vantric.core.numbers.number_format import headed, one_line, readable
+from vantric.core.numbers.number_format import headed, one_line, readable, rounded
 from vantric.core.statistics import CategoryTrend, Trend
 from vantric.errors import ChartError
 
@@ -50,6 +51,7 @@ def trend_panels(trend: Trend, look: TrendChartSettings = _PLAIN, *, description
             scales=common(max([_highest(row), *(high for item in references for high in item.ends)])),
             references=references,
             title=one_line(row.category),
+            subtitle=_mean(row, trend, look),
             primary_title="",
             primary_unit=look.style.percent_unit if trend.measure == "percent" else "",
             secondary_axis=False,
@@ -100,15 +102,17 @@ def _series(
         color = look.colors.get(name)
         return f"{role}:{color}" if color else role
 
-    def steps(name: str, of: Callable[[int], float | None], role: str, width: float, pattern: Pattern) -> Steps:
-        return composed(Steps, name, numbers(of), (), role=colored(name, role), line_width=width, pattern=pattern)
+    def steps(name: str, of: Callable[[int], float | None], role: str, pattern: Pattern, band: str = "") -> Steps:
+        looks: dict[str, Any] = {"role": colored(name, role), "line_width": 1.0, "pattern": pattern}
+        return composed(Steps, name, numbers(of), (), spread_name=band, **looks)
 
     points = chart.points
+    values = numbers(lambda index: points[index].value)
     series: list[Series] = [
-        steps(say("upper limit"), lambda index: points[index].upper, "band-edge", 1.0, "solid"),
-        steps(say("lower limit"), lambda index: points[index].lower, "band-edge", 1.0, "dotted"),
-        steps(say("center line"), lambda index: chart.center if points[index].whole else None, "center", 1.0, "solid"),
-        composed(Line, value, numbers(lambda index: points[index].value), (), role=colored(value, "line")),
+        steps(say("upper limit"), lambda index: points[index].upper, "band-edge", "solid", say("control limits")),
+        steps(say("lower limit"), lambda index: points[index].lower, "band-edge", "dotted"),
+        steps(say("center line"), lambda index: chart.center if points[index].whole else None, "center", "solid"),
+        composed(Line, value, values, _last_text(values, row, look), role=colored(value, "line"), if_room=True),
     ]
     if signal:
         here = numbers(lambda index: points[index].value if points[index].signals else None)
@@ -117,6 +121,24 @@ def _series(
         here = numbers(lambda index: None if points[index].whole else points[index].value)
         series.append(composed(Points, say("partial"), here, (), role=colored(say("partial"), "mark-2")))
     return tuple(series)
+
+
+def _mean(row: CategoryTrend, trend: Trend, look: TrendChartSettings) -> str:
+    """Return the center of a panel in words; nothing where it has none."""
+    center, style = row.chart.center, look.style
+    if center is None:
+        return ""
+    value = style.percents(center) if trend.measure == "percent" else style.amount(rounded(center))
+    return look.formatter.say("mean value", value=value)
+
+
+def _last_text(values: Sequence[float], row: CategoryTrend, look: TrendChartSettings) -> tuple[str, ...]:
+    """Return the label of the last whole period; nothing at the others."""
+    whole = [place for place, point in enumerate(row.chart.points) if point.whole and point.value is not None]
+    last = whole[-1] if whole else -1
+    return tuple(
+        look.style.amount(rounded(value, digits=2)) if place == last else "" for place, value in enumerate(values)
+    )
 
 
 def _ribbon(row: CategoryTrend) -> tuple[tuple[float, float], ...]:

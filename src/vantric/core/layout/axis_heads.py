@@ -1,4 +1,4 @@
-"""What stands above the axes: their titles with samples of the series, and the classes of a cutoff with brackets."""
+"""What stands above the axes and beside the rows: titles with samples, classes with brackets, columns of text."""
 
 from __future__ import annotations
 
@@ -16,6 +16,10 @@ from vantric.core.numbers.number_format import readable, text_line
 
 #: Pixels of a 1280 x 800 picture: between two names, and between a sample and its name.
 _APART, _BESIDE = 20.0, 6.0
+#: Pixels of a 1280 x 800 picture: between the frame and the first column, and between two columns.
+_COLUMNS_BEFORE, _COLUMNS_APART = 18.0, 14.0
+_MOST_COLUMNS = 0.45  # of the picture: wider columns leave the marks no room, and are left out
+_QUIET = "column-quiet"  # the one role whose texts are not semibold
 #: Between two texts of classes.
 _CLASSES_APART = 12.0
 #: The end of a bracket, and between it and the frame.
@@ -232,3 +236,43 @@ def side_texts(chart: Chart, field: PlotArea, sizes: Sizes, writer: TextWriter) 
             texts.append(writer.middle(text, x, top - row * step, sizes.body, role, bold=bold))
         lowest = top - step * (len(lines) - 1) - sizes.body / 2
     return texts
+
+
+def _column_widths(chart: Chart, sizes: Sizes, writer: TextWriter) -> list[float]:
+    return [
+        max(
+            writer.width(column.title, sizes.tick, bold=True),
+            *(
+                writer.width(text, sizes.body, bold=column.role_of(row) != _QUIET)
+                for row, text in enumerate(column.texts)
+            ),
+        )
+        for column in chart.columns
+    ]
+
+
+def columns_width(chart: Chart, width: float, sizes: Sizes, writer: TextWriter) -> float:
+    """Return the width of the columns of text with what parts them from the frame; zero where there is no room."""
+    if not chart.columns:
+        return 0.0
+    widths = _column_widths(chart, sizes, writer)
+    needed = sum(widths) + sizes.px(_COLUMNS_BEFORE + _COLUMNS_APART * (len(widths) - 1))
+    return needed if needed <= _MOST_COLUMNS * width else 0.0
+
+
+def column_texts(chart: Chart, width: float, field: PlotArea, sizes: Sizes, writer: TextWriter) -> list[TextMark]:
+    """Return the texts of the columns, each to the right edge of its column, under its title."""
+    if not columns_width(chart, width, sizes, writer):
+        return []
+    marks, centers = [], field.centers().tolist()
+    edge = field.frame.right + sizes.px(_COLUMNS_BEFORE)
+    for column, wide in zip(chart.columns, _column_widths(chart, sizes, writer), strict=True):
+        edge += wide
+        above = field.frame.top + sizes.px(8)
+        marks.append(writer.line(column.title, edge, above, sizes.tick, "column", ha="right", bold=True))
+        for row, (y, text) in enumerate(zip(centers, column.texts, strict=True)):
+            role = column.role_of(row)
+            if text:
+                marks.append(writer.middle(text, edge, y, sizes.body, role, ha="right", bold=role != _QUIET))
+        edge += sizes.px(_COLUMNS_APART)
+    return marks

@@ -16,6 +16,8 @@ from vantric.core.layout.axis_heads import (
     brackets,
     class_heads,
     class_texts,
+    column_texts,
+    columns_width,
     head_parts,
     parts_width,
     set_parts,
@@ -35,7 +37,6 @@ from vantric.core.layout.category_labels import (
 )
 from vantric.core.layout.legend import Legend, ends_width, legend, legend_width
 from vantric.core.layout.plan import Box, LeftOut, PathMark, TextMark
-from vantric.core.layout.row_columns import column_texts, columns_width
 from vantric.core.layout.text_layout import ASCENT, DESCENT, Sizes, TextWriter, fitted, line_height, text_height
 from vantric.core.layout.titles import PlotArea, head, note_line, rule, title_under
 from vantric.core.layout.value_axes import ValueAxis, axis_rules, axis_texts, value_axes

@@ -23,9 +23,8 @@ from vantric.core.layout.mark_labels import (
     reference_rules,
     reference_text,
 )
-from vantric.core.layout.marks import Marks
+from vantric.core.layout.marks import Marks, joins
 from vantric.core.layout.plan import Box, LeftOut, PathMark, PointMarks, TextMark, point_role
-from vantric.core.layout.row_columns import joins
 from vantric.core.layout.text_layout import ASCENT, Sizes, TextWriter
 from vantric.core.layout.titles import PlotArea, rule
 from vantric.core.layout.value_axes import at_axis
@@ -374,7 +373,8 @@ def _taken(context: LayoutContext, page: FrameLayout, marks: Marks, ends: LineEn
     horizontal = page.field.horizontal  # no axis is to the right then
     right = _open_width(context) - 4 if horizontal else frame.right
     top = frame.top - (2 if context.chart.secondary_axis else 0) if horizontal else frame.top + over
-    places = TakenPlaces(Box(frame.left + (1 if horizontal else 0), frame.bottom + 1, right, top))
+    low = frame.bottom - 3 if horizontal else frame.bottom + 1  # a comma in the last row hangs below it
+    places = TakenPlaces(Box(frame.left + (1 if horizontal else 0), low, right, top))
     for number, edge in enumerate(marks.bars.edges.tolist()):
         places.take(Box(*edge), owner=number)
     classes = [mark.box for mark in page.texts if horizontal and mark.box.left >= frame.right]  # in their column

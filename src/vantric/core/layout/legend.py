@@ -124,6 +124,9 @@ def entries(chart: Chart) -> list[Entry]:
         named += [Entry("interval", "interval", series.spread_name, series)] if series.spread_name else []
         named += [Entry("band", "band", series.band_name, series)] if series.band_name else []
     others = [item for item in chart.marked if chart.legend != "ends" or not at_end(item)]
+    bands = [item for item in others if item.role.partition(":")[0] == "band-edge"]
+    named += [Entry("band", "band", item.spread_name, item) for item in bands if item.spread_name]
+    others = [item for item in others if item not in bands]
     return [*named, *(Entry(other.kind, other.role, other.spread_name or other.name, other) for other in others)]
 
 
@@ -200,6 +203,15 @@ def legend(
     return out.legend(top - y + row / 2 if out.texts else 0.0, left_out)
 
 
+def _draw_band(out: Samples, series: Series, x: float, width: float, ends: tuple[float, float]) -> None:
+    """Draw a small piece of a band; that of control limits has edges."""
+    low, high = ends
+    out.areas.append(AreaMark(np.array([x, x, x + width, x + width]), np.array([low, high, high, low]), "band"))
+    if not isinstance(series, Bars):
+        across = np.array([x, x + width])
+        out.paths += [PathMark(across, np.full(2, edge), series.role, 1.0) for edge in ends]
+
+
 def draw_sample(out: Samples, entry: Entry, x: float, y: float, width: float, sizes: Sizes) -> None:
     """Draw a small piece of what is named, its left end at `x`, its middle at `y`."""
     series = entry.series
@@ -209,9 +221,7 @@ def draw_sample(out: Samples, entry: Entry, x: float, y: float, width: float, si
     if entry.kind == "interval":
         out.paths.append(PathMark(np.full(2, x + width / 2), np.array([low, high]), entry.role, 1.3))
     elif entry.kind == "band":
-        thin = (low - high) / 4
-        edges = np.array([y - thin, y + thin, y + thin, y - thin])
-        out.areas.append(AreaMark(np.array([x, x, x + width, x + width]), edges, entry.role))
+        _draw_band(out, series, x, width, (y - (high - low) / 4, y + (high - low) / 4))
     if entry.kind in ("interval", "band"):
         return
     if isinstance(series, Bars):

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from vantric.core.charts.chart import Chart
 from vantric.core.charts.series import Bars, Points, Series
-from vantric.core.layout.plan import RIM, AreaMark, PathMark, PointMarks, RectMarks, is_pale, point_role
+from vantric.core.layout.plan import RIM, AreaMark, Box, PathMark, PointMarks, RectMarks, is_pale, point_role
 from vantric.core.layout.text_layout import Sizes
 from vantric.core.layout.titles import PlotArea, rule
 
@@ -352,4 +352,28 @@ def _between(values: tuple[float, ...], edges: Floats, field: PlotArea) -> list[
             else:
                 y = top if value < 0 else bottom
                 marks.append(rule(left, y, right, y, "parting"))
+    return marks
+
+
+def row_washes(chart: Chart, width: float, field: PlotArea) -> list[Box]:
+    """Return what is behind the rows that stand out, across the whole picture."""
+    half = field.slot / 2
+    centers = field.centers()
+    return [Box(0.0, float(centers[row]) - half, width, float(centers[row]) + half) for row in chart.strong_rows]
+
+
+def joins(chart: Chart, field: PlotArea) -> list[PathMark]:
+    """Return the line between the lowest and the highest point of each category."""
+    if not chart.joined:
+        return []
+    marks, points = [], chart.marked
+    shares = np.array([chart.scale_of(series).fraction(series.values) for series in points])
+    for row in range(field.count):
+        there = np.flatnonzero(np.isfinite(shares[:, row]))
+        if len(there) < 2:
+            continue
+        role = "join-strong" if row in chart.strong_rows else "join"
+        ends = shares[there, row]
+        xs, ys = field.points(np.array([row + 0.5, row + 0.5]), np.array([ends.min(), ends.max()]))
+        marks.append(PathMark(xs, ys, role, level=front(points[0], -1), category=row))
     return marks

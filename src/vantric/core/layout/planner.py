@@ -12,11 +12,9 @@ from vantric.core.layout.frame import FrameLayout, LayoutContext, lay_out
 from vantric.core.layout.labels import Guides, Labels, guides_of, place_labels
 from vantric.core.layout.legend import Legend, legend
 from vantric.core.layout.mark_labels import LineEnds, line_ends, reference_bands
-from vantric.core.layout.marks import Marks, set_marks
+from vantric.core.layout.marks import Marks, joins, row_washes, set_marks
 from vantric.core.layout.plan import Box, LeftOut, Plan, RectMarks, TextMark
-from vantric.core.layout.row_columns import joins, row_washes
-from vantric.core.layout.share_bar import share_plan
-from vantric.core.layout.text_layout import SMALLEST_SHARE, Sizes, TextMeasure, TextWriter, table_measure
+from vantric.core.layout.text_layout import PANEL_TITLE, SMALLEST_SHARE, Sizes, TextMeasure, TextWriter, table_measure
 from vantric.core.layout.titles import PlotArea, head, note_line
 
 
@@ -53,9 +51,11 @@ def make_plan(
         If the picture is too small for the chart.
     """
     size = chart.size if size is None else size
-    sizes = Sizes.of(*size) if unit is None else Sizes(unit, _PANEL_TITLE, True)
+    sizes = Sizes.of(*size) if unit is None else Sizes(unit, PANEL_TITLE, True)
     context = LayoutContext(chart, size, sizes, TextWriter(measure), chart.scales, margins)
     if chart.is_share_bar:
+        from vantric.core.layout.share_bar import share_plan
+
         return share_plan(context)
     page, marks, ends, guides = set_page(context)
     labels = place_labels(context, page, marks, ends, guides)
@@ -153,7 +153,6 @@ _ASPECT = 1.7
 #: How high the lowest of several rows may be, whose names stand beneath what all have, in rows.
 _LOWEST = 1.4
 _LETTERS, _SMALL_LETTERS = 0.95, 0.86  # of the picture's own
-_PANEL_TITLE = 1.2  # bodies
 #: Horizontal panels beside each other, and the pixels that each needs.
 _MOST_COLUMNS, _LEAST_COLUMN = 5, 180.0
 

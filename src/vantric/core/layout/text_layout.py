@@ -186,6 +186,7 @@ def _pieces(word: str, size: float, bold: bool, room: float, measure: TextMeasur
 _REFERENCE = (1280.0, 800.0)
 #: The body of text in pixels: of a picture of that size, of one that is narrow, and of one that is low.
 BODY, _NARROW_BODY, _LOW_BODY = 14.0, 13.0, 12.0
+PANEL_TITLE = 1.2  # the title of a panel, in bodies
 NARROW, _LOW = 720.0, 400.0
 #: How far text may grow with the picture.
 _LARGEST = 2.5
@@ -224,6 +225,11 @@ class Sizes:
     def px(self, reference: float) -> float:
         """Return a length of the 1280 x 800 picture in this one."""
         return reference * self.unit
+
+    @property
+    def is_panel(self) -> bool:
+        """Whether they are those of one panel of several."""
+        return self.heading == PANEL_TITLE
 
     @property
     def margin(self) -> float:

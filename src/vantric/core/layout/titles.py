@@ -21,6 +21,9 @@ def head(
 ) -> tuple[list[TextMark], float]:
     """Return title and subtitle and the height at which they end."""
     texts: list[TextMark] = []
+    beside = _beside_title(chart, width, left, top, sizes, writer)
+    if beside is not None:
+        return beside
     for text, size, bold, role, most in (
         (chart.title, sizes.title, True, "title", 2),
         (chart.subtitle, sizes.subtitle, False, "subtitle", 2),
@@ -32,6 +35,19 @@ def head(
             top -= line_height(size)
         top -= sizes.px(3) if text else 0.0
     return texts, top
+
+
+def _beside_title(
+    chart: Chart, width: float, left: float, top: float, sizes: Sizes, writer: TextWriter
+) -> tuple[list[TextMark], float] | None:
+    """Return the head of a panel in one row, the subtitle at the right; None where it does not fit into one."""
+    title, subtitle = text_line(chart.title), text_line(chart.subtitle)
+    wide = writer.width(title, sizes.title, bold=True) + writer.width(subtitle, sizes.label) + sizes.px(12)
+    if not sizes.is_panel or chart.title_place == "center" or not title or not subtitle or wide > width:
+        return None
+    y = top - ASCENT * sizes.title
+    right = writer.line(subtitle, left + width, y, sizes.label, "subtitle", ha="right")
+    return [writer.line(title, left, y, sizes.title, "title", bold=True), right], top - line_height(sizes.title)
 
 
 def _aligned(centerd: bool) -> Side:
