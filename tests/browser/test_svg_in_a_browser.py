@@ -11,7 +11,8 @@ from PIL import Image
 
 import vantric as vt
 from tests.browser.chromium import FOUND, screenshot
-from vantric.core.layout import Plan
+from tests.rendered import plans
+from vantric.core.layout import Box, Plan
 from vantric.demo import data_file
 from vantric.rendering.pictures import picture
 from vantric.rendering.themes import theme_named
@@ -24,7 +25,7 @@ def demo(name: str) -> io.BytesIO:
     return io.BytesIO(data_file(name))
 
 
-def charts() -> dict[str, vt.Chart]:
+def charts() -> dict[str, vt.Chart | vt.PanelChart]:
     months = [f"2026-{n:02d}" for n in range(1, 13)]
     good, scrap = [600.0 + 9 * n for n in range(12)], [40.0 + 7 * (n % 5) for n in range(12)]
     bars = [vt.Bars("Good", good, unit="tiles"), vt.Bars("Scrap", scrap, unit="tiles")]
@@ -47,7 +48,21 @@ def charts() -> dict[str, vt.Chart]:
             marks=[vt.Mark("2026-05-12", "New glaze")],
             theme="clay",
         ),
-        "two sides": vt.compare({"a": 50, "b": 30}, {"a": 20, "b": 60}).chart(),
+        "two sides": vt.compare({"a": 50, "b": 30}, {"a": 20, "b": 60}).chart(form="bars"),
+        "dumbbells": vt.compare({"a": 50, "b": 30, "c": 9}, {"a": 20, "b": 60, "c": 8}).chart(),
+        "points on a log axis": vt.combine(
+            {"crew": ["A", "B", "C"], "plan": [2, 300, 4000], "actual": [3, 250, 4100]},
+            "crew",
+            planned="plan",
+            actual="actual",
+            primary_log=True,
+        ),
+        "trends": vt.trend(
+            {"d": ["a", "b", "a", "b", "a", "a"] * 6, "m": [f"2026-{n:02}" for n in range(1, 7)] * 6},
+            "d",
+            date="m",
+            period="month",
+        ).chart(),
         "shares": vt.tally(counts).chart(share_bar=True),
         "log": vt.Chart(["a", "b", "c"], [vt.Bars("n", [2, 300, 40_000])], primary_log=True),
         "small": vt.pareto_chart(counts, size=(520, 320)),
@@ -55,7 +70,7 @@ def charts() -> dict[str, vt.Chart]:
     }
 
 
-def raster(chart: vt.Chart) -> Pixels:
+def raster(chart: vt.Chart | vt.PanelChart) -> Pixels:
     return np.asarray(Image.open(io.BytesIO(picture(chart, "png"))).convert("RGB"))
 
 
@@ -74,15 +89,16 @@ class BothRenderers(unittest.TestCase):
                 self.marks(chart, shown, drawn)
                 self.texts(chart, shown, drawn)
 
-    def texts(self, chart: vt.Chart, shown: Pixels, drawn: Pixels) -> None:
+    def texts(self, chart: vt.Chart | vt.PanelChart, shown: Pixels, drawn: Pixels) -> None:
         """Hold the ends of the ink of every text to the same places in both pictures, within two pixels."""
-        plan, theme = chart.plan(), theme_named(chart.theme)
+        theme, high = theme_named(chart.theme), int(chart.size[1])
         compared = 0
-        for mark in plan.texts:
+        for home, mark in [(home, mark) for home, plan in plans(chart)[0] for mark in plan.texts]:
             color = theme.color(mark.role)
             ink = np.array([int(color[place : place + 2], 16) for place in (1, 3, 5)])
-            left, bottom, right, top = (round(value) for value in mark.box)
-            part = slice(int(plan.size[1]) - top, int(plan.size[1]) - bottom), slice(max(left, 0), right)
+            left, right = (round(value + home.left) for value in (mark.box.left, mark.box.right))
+            bottom, top = (round(value + home.bottom) for value in (mark.box.bottom, mark.box.top))
+            part = slice(high - top, high - bottom), slice(max(left, 0), right)
             spots = [np.argwhere(np.abs(image[part].astype(int) - ink).max(axis=2) < 120) for image in (shown, drawn)]
             if min(map(len, spots)) < 12:
                 continue
@@ -91,23 +107,23 @@ class BothRenderers(unittest.TestCase):
             compared += 1
         self.assertGreater(compared, 3)
 
-    def marks(self, chart: vt.Chart, shown: Pixels, drawn: Pixels) -> None:
+    def marks(self, chart: vt.Chart | vt.PanelChart, shown: Pixels, drawn: Pixels) -> None:
         """Hold every bar and every point to the same pixels of both pictures."""
-        plan, theme = chart.plan(), theme_named(chart.theme)
-        compared = 0
-        for (left, bottom, right, top), role in zip(plan.bars.edges.tolist(), plan.bars.roles, strict=True):
-            if right - left < 8 or top - bottom < 8 or role.partition(":")[0] in theme.hatches:
-                continue
-            for x, y in ((left + 2, bottom + 2), (right - 2, bottom + 2), (left - 2, (bottom + top) / 2)):
-                compared += self.alike(plan, shown, drawn, x, y)
-        for points in plan.point_sets:
-            for x, y in zip(points.xs.tolist(), points.ys.tolist(), strict=True):
-                if points.radius and x == x:
-                    compared += self.alike(plan, shown, drawn, x, y)
+        theme, compared = theme_named(chart.theme), 0
+        for home, plan in plans(chart)[0]:
+            for (left, bottom, right, top), role in zip(plan.bars.edges.tolist(), plan.bars.roles, strict=True):
+                if right - left < 8 or top - bottom < 8 or role.partition(":")[0] in theme.hatches:
+                    continue
+                for x, y in ((left + 2, bottom + 2), (right - 2, bottom + 2), (left - 2, (bottom + top) / 2)):
+                    compared += self.alike(home, plan, shown, drawn, x, y)
+            for points in plan.point_sets:
+                for x, y in zip(points.xs.tolist(), points.ys.tolist(), strict=True):
+                    if points.radius and x == x:
+                        compared += self.alike(home, plan, shown, drawn, x, y)
         self.assertGreater(compared, 3)
 
-    def alike(self, plan: Plan, shown: Pixels, drawn: Pixels, x: float, y: float) -> int:
-        column, row = int(x), int(plan.size[1] - y)
+    def alike(self, home: Box, plan: Plan, shown: Pixels, drawn: Pixels, x: float, y: float) -> int:
+        column, row = int(home.left + x), int(shown.shape[0] - home.bottom - y)
         if any(
             box.left - 4 < x < box.right + 4 and box.bottom - 4 < y < box.top + 4 for box in (m.box for m in plan.texts)
         ):

@@ -18,7 +18,7 @@ from vantric.core.counts.cutoff import Cutoff
 from vantric.core.counts.ordering import REST_LABEL
 from vantric.core.counts.pareto_table import ParetoTable
 from vantric.core.counts.provenance import Provenance
-from vantric.core.messages.message import Joined, List, Message, Percent, Written
+from vantric.core.messages.message import Joined, Message, Percent, Written
 from vantric.core.numbers.amounts import Amounts
 from vantric.core.numbers.number_format import (
     clock_step,
@@ -354,7 +354,7 @@ def with_sum_row(chart: Chart, table: ParetoTable, look: TableChartSettings, kee
     say, more = look.formatter.say, table.size - keep
     series = tuple(_with_sum(item, table, look, keep) for item in chart.series)
     texts = look.style.amounts(table.frequency.values()[keep:], most_decimals=_decimals(table))
-    rows = [Written(f"{one_line(name)} {text}") for name, text in zip(table.categories[keep:], texts, strict=True)]
+    rows = [f"{one_line(name)} {text}" for name, text in zip(table.categories[keep:], texts, strict=True)]
     note = say("note on folded rows", count=more, all=str(table.size)) if look.note is True else ""
     return replace(
         chart,
@@ -363,7 +363,7 @@ def with_sum_row(chart: Chart, table: ParetoTable, look: TableChartSettings, kee
         totals=tuple((*stack[:keep], _sum_text(table, look, "", keep)) for stack in chart.totals),
         classes=tuple(replace(mark, end=min(mark.end, keep + 1)) for mark in chart.classes if mark.start <= keep),
         note="; ".join(filter(None, (chart.note, note))),
-        description=Joined((chart.description, Message("folded rows", rows=List(tuple(rows))))),
+        description=Joined((chart.description, Message("folded rows", rows=Written(", ".join(rows))))),
     )
 
 

@@ -66,13 +66,11 @@ def trend_panels(trend: Trend, look: TrendChartSettings = _PLAIN, *, description
     message = "" if look.neutral_title or look.title is not None else trend_headline(trend, look)
     plain = headed(say("trend", subject=look.noun or readable(trend.by)))
     measured = "" if trend.measure == "percent" else look.formatter.titled(value, unit)
-    base = look.formatter.text(trend.tally.base())
+    subtitle = ": ".join(filter(None, (plain if message else "", measured, look.formatter.text(trend.tally.base()))))
     return PanelChart(
         tuple(_titled(panel, look) for panel in panels),
         title=(message or plain) if look.title is None else look.title,
-        subtitle=": ".join(filter(None, (plain if message else "", measured, base)))
-        if look.subtitle is None
-        else look.subtitle,
+        subtitle=subtitle if look.subtitle is None else look.subtitle,
         note=_note(trend, look, legend),
         description=" ".join(filter(None, (description, say("marked dates", dates=legend) if legend else ""))),
         legend=look.legend != "none",
