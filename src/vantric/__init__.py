@@ -20,6 +20,7 @@ if TYPE_CHECKING:
     from vantric.api.charts import combine as combine
     from vantric.api.counting import aggregate as aggregate
     from vantric.api.counting import category_colors as category_colors
+    from vantric.api.counting import columns as columns
     from vantric.api.counting import compare as compare
     from vantric.api.counting import crosstab as crosstab
     from vantric.api.counting import gap as gap
@@ -59,14 +60,28 @@ if TYPE_CHECKING:
     from vantric.core.statistics.concentration import Concentration as Concentration
     from vantric.core.statistics.relation import Relation as Relation
     from vantric.core.statistics.trends import Trend as Trend
+    from vantric.errors import AmountError as AmountError
+    from vantric.errors import ChartError as ChartError
+    from vantric.errors import ChartFileError as ChartFileError
+    from vantric.errors import ColumnError as ColumnError
+    from vantric.errors import CountError as CountError
+    from vantric.errors import LabelError as LabelError
+    from vantric.errors import MissingExtraError as MissingExtraError
+    from vantric.errors import OptionError as OptionError
+    from vantric.errors import RankError as RankError
+    from vantric.errors import ScaleError as ScaleError
+    from vantric.errors import SourceError as SourceError
+    from vantric.errors import TargetError as TargetError
+    from vantric.errors import UnknownOptionError as UnknownOptionError
     from vantric.errors import VantricError as VantricError
+    from vantric.rendering.web_font import font_css as font_css
 
 #: Public name -> the module it is in.
 _HOMES = {
     name: home
     for home, names in {
         "api.charts": "align combine",
-        "api.counting": "aggregate category_colors compare crosstab gap pareto pareto_chart read_chart "
+        "api.counting": "aggregate category_colors columns compare crosstab gap pareto pareto_chart read_chart "
         "relate tally trend",
         "api.reports": "Report report",
         "api.reviews": "review",
@@ -89,7 +104,9 @@ _HOMES = {
         "core.statistics.concentration": "Concentration",
         "core.statistics.relation": "Relation",
         "core.statistics.trends": "Trend",
-        "errors": "VantricError",
+        "errors": "AmountError ChartError ChartFileError ColumnError CountError LabelError MissingExtraError "
+        "OptionError RankError ScaleError SourceError TargetError UnknownOptionError VantricError",
+        "rendering.web_font": "font_css",
     }.items()
     for name in names.split()
 }

@@ -7,6 +7,7 @@ VantricError
 ├── ColumnError          a column is missing, or columns do not fit together
 ├── AmountError          a count or a weight cannot be used
 ├── CountError           a request does not fit how the records were counted
+├── LabelError           a result has no such row (also a KeyError and an IndexError)
 ├── RankError            there is nothing to rank, or a cutoff cannot be decided
 ├── ScaleError           an axis cannot be scaled as requested
 ├── ChartError           the parts of a chart do not fit together, or do not fit the picture
@@ -87,6 +88,14 @@ class AmountError(VantricError):
 
 class CountError(VantricError):
     """A request does not fit how the records were counted."""
+
+
+class LabelError(VantricError, KeyError, IndexError):
+    """A result has no row of that label or place."""
+
+    def __str__(self) -> str:
+        """Return the message as it is; other errors of keys show it in quotes."""
+        return Exception.__str__(self)
 
 
 class RankError(VantricError):

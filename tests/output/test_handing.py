@@ -96,7 +96,7 @@ class Handed(InFolder):
         self.assertEqual(self.log.read_bytes(), data_file("inspections.csv"))
 
     def test_a_notebook_cell_is_an_image_that_shows_its_values(self) -> None:
-        shown = vt.pareto_chart({"a</script><script>": 2, "b": 1})._repr_mimebundle_()
+        shown = vt.pareto_chart({"a</script><script>": 2, "b": 1})._repr_mimebundle_()[0]
         html = shown["text/html"]
         self.assertEqual(html.count("<script>"), 1)
         self.assertIn("a&lt;/script&gt;&lt;script&gt;", html)

@@ -244,7 +244,8 @@ class Axes(unittest.TestCase):
                 self.assertGreater(np.ptp(columns) / box.width, 0.3)
 
     def test_a_notebook_gets_the_picture_and_the_words(self) -> None:
-        shown = chart()._repr_mimebundle_()
+        shown, sizes = chart()._repr_mimebundle_()
+        self.assertEqual(sizes, {"image/png": {"width": 1280, "height": 800}})
         self.assertTrue(shown["image/png"].startswith(b"\x89PNG"))
         self.assertEqual(shown["text/plain"], chart().description)
 

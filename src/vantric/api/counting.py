@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, Unpack
 
 from vantric.base.arithmetic import own_arithmetic
+from vantric.base.safe_text import masked
 from vantric.core import counts
 from vantric.core.charts import Chart, PanelChart
 from vantric.core.charts.series import Points
@@ -15,9 +17,10 @@ from vantric.core.counts import Comparison, Crosstab, Measures, ParetoTable, Tal
 from vantric.core.counts.gap import Gap, gap_of
 from vantric.core.numbers.periods import Period
 from vantric.core.statistics import Relation, relation_of
-from vantric.counting import measure
+from vantric.counting import first_look, measure
+from vantric.counting.count_records import FirstLook
 from vantric.counting.ranking import compare_sources
-from vantric.errors import RankError, VantricError
+from vantric.errors import CountError, RankError, VantricError
 from vantric.kinds import kind_named
 from vantric.kinds.recipe import Recipe
 from vantric.options import known_options, split_options
@@ -32,10 +35,14 @@ from vantric.reading.settings import (
     TrendSettings,
 )
 
+#: Records that a first look shows.
+_FIRST = 5
+
 if TYPE_CHECKING:
     from vantric.core.statistics import Trend
     from vantric.typing import (
         AggregateOptions,
+        ColumnsOptions,
         ParetoChartOptions,
         ParetoOptions,
         ReadChartOptions,
@@ -301,12 +308,46 @@ def pareto(data: Any, by: str | None = None, **options: Unpack[ParetoOptions]) -
 
 
 @own_arithmetic
+@shows(ReadSettings)
+def columns(data: Any, **options: Unpack[ColumnsOptions]) -> FirstLook:
+    """Take a first look at data: each column's kind, what is missing, the commonest values, the first records.
+
+    Parameters
+    ----------
+    data
+        A path, a pattern of paths, the URL of a database, a frame, or a mapping of name to column.
+
+    Returns
+    -------
+    FirstLook
+        Its `columns` are gone through and found by name: ``vt.columns(data)["defect"].kind``. Printed, it says what
+        can be counted and what can be added up.
+
+    Raises
+    ------
+    SourceError
+        If the source cannot be read.
+
+    Examples
+    --------
+    >>> import vantric as vt
+    >>> vt.columns({"defect": ["Pinhole", "Warping", "Pinhole"], "pieces": [2, 1, 4]})["pieces"].kind
+    'number'
+    """
+    [opening] = split_options(options, ReadSettings)
+    source = masked(str(data)) if isinstance(data, str | Path) else ""
+    return replace(first_look(data, opening, _FIRST), source=source)
+
+
+@own_arithmetic
 @shows(CountSettings, ReadSettings)
 def compare(
     before: Any,
     after: Any = None,
     by: str | None = None,
     *,
+    split: str | None = None,
+    groups: Sequence[str] | None = None,
     names: Sequence[str] = ("Before", "After"),
     before_column: str | None = None,
     after_column: str | None = None,
@@ -320,9 +361,11 @@ def compare(
     Parameters
     ----------
     before, after
-        Data as for `tally`, or tallies; of one source, ``vantric.crosstab(data, by, split).compare(X, Y)``.
+        Data as for `tally`, or tallies; of one source, which `split` or two columns of counts divide, the first alone.
     by
         As for `tally`, for both sides.
+    split, groups
+        Of one source: the column that separates before from after, and its two labels: ``("Early", "Night")``.
     names
         What the two sides are called.
     before_column, after_column
@@ -346,12 +389,15 @@ def compare(
     """
     counted, opening = split_options({**options, "by": by}, CountSettings, ReadSettings)
     first, second = names
-    called = {} if before_column and tuple(names) == ("Before", "After") else {"before": first, "after": second}
-    columns = {"before_column": before_column, "after_column": after_column}
+    if split is not None and groups is None:
+        raise CountError("split is divided by two of its labels: give groups=(before, after)")
+    alone = groups is not None or before_column
+    called = {} if alone and tuple(names) == ("Before", "After") else {"before": first, "after": second}
+    columns = {"before_column": before_column, "after_column": after_column, "split": split, "groups": groups}
     [sides] = split_options(
         {**called, **columns, "per": per, "per_units": per_units, "per_name": per_name}, ComparisonSettings
     )
-    sources = (before,) if after is None and before_column else (before, after)
+    sources = (before,) if after is None and alone else (before, after)
     comparison = compare_sources(sources, sides, counted, opening)
     data = sources if len(sources) > 1 else before
     return comparison._made_by(Recipe.of("compare", data, opening, {"counting": counted, "sides": sides}))

@@ -15,14 +15,14 @@ from vantric.base.safe_files import HANDED, check_target, write_whole
 from vantric.base.safe_text import Plain, is_url
 from vantric.core.messages.message import Joined, Message
 from vantric.core.numbers.number_format import counted, one_line
-from vantric.core.results import DataResult
+from vantric.core.results import DataResult, Handed
 from vantric.core.review import Finding
 from vantric.counting import count_source, first_look
 from vantric.engines.source_paths import check_no_input
 from vantric.errors import SourceError, VantricError
 from vantric.files.report_files import read_report_file
 from vantric.files.writing import seen_from
-from vantric.kinds.kind import Kind, Parts, ending
+from vantric.kinds.kind import Kind, Parts
 from vantric.options import split_options
 from vantric.options.signatures import shows
 from vantric.output.sections import Section, local_of
@@ -220,8 +220,11 @@ REPORTS = ("json", *HANDED)
 
 
 @dataclass(frozen=True, eq=False, repr=False)
-class Report(DataResult):
+class Report(DataResult, Handed):
     """Several results on one page; made by `vantric.report`.
+
+    It is saved as ``.html``, a page, ``.xlsx``, a workbook, ``.pptx``, slides, ``.md``, a text with its pictures beside
+    it, or ``.json``, the results, from which the next report says what changed.
 
     Attributes
     ----------
@@ -272,32 +275,6 @@ class Report(DataResult):
         """Return what is wrong or risky in the sections, each with its fix."""
         return list(dict.fromkeys(finding for section in self.sections for finding in section.findings))
 
-    def save(self, path: str | Path, *, slide_tables: bool = False) -> Path:
-        """Write the report by the path's ending.
-
-        ``.html`` is a page, ``.xlsx`` a workbook, ``.pptx`` slides (install vantric[slides]), ``.md`` a text with its
-        pictures beside it, ``.json`` the results, from which the next report says what changed. A file that is there is
-        replaced only by the complete new one.
-
-        Parameters
-        ----------
-        path
-        slide_tables
-            Whether slides hold the tables too.
-
-        Raises
-        ------
-        TargetError
-            If the ending is another one or the place cannot be written.
-        """
-        target = Path(path)
-        kind = ending(target, REPORTS)
-        check_target(target)
-        check_no_input(target, list(self.inputs))
-        for place, content in self.contents(target, kind, slide_tables=slide_tables):
-            write_whole(place, content)
-        return target
-
     def contents(self, target: Path, kind: str, *, slide_tables: bool = False) -> list[tuple[Path, bytes]]:
         """Return the files of a target: of a text, the pictures beside it."""
         if kind == "md":
@@ -346,6 +323,18 @@ class Report(DataResult):
                 ),
             ]
         )
+
+    def _saved(self, target: Path, kind: str, *, slide_tables: bool) -> Path:
+        check_target(target)
+        check_no_input(target, list(self.inputs))
+        for place, content in self.contents(target, kind, slide_tables=slide_tables):
+            write_whole(place, content)
+        return target
+
+    def _as_file(self, kind: str, *, slide_tables: bool) -> bytes:
+        if kind == "md":
+            return self.markdown().encode("utf-8", "backslashreplace")
+        return write_content(self._content(slide_tables=slide_tables), kind)
 
     def __repr__(self) -> str:
         return f"<Report '{self.title}' of {len(self.ready)} sections>"
@@ -445,4 +434,6 @@ KIND = Kind(
     review=lambda report: report.review(),
     tables=report_tables,
     data=lambda report, *_: report_object(report),
+    endings=REPORTS,
+    verbs={"save": Report._saved, "written": Report._as_file},
 )

@@ -10,6 +10,8 @@ from contextvars import ContextVar
 from decimal import ROUND_HALF_EVEN, Context, DivisionByZero, InvalidOperation, Overflow, localcontext
 from typing import Any, TypeVar
 
+from vantric.errors import VantricError
+
 F = TypeVar("F", bound=Callable[..., Any])
 #: Decimals as Python has them if nobody changes it.
 _DECIMALS = Context(
@@ -25,11 +27,16 @@ _DECIMALS = Context(
 #: Whether the settings are ours already.
 _ours: ContextVar[bool] = ContextVar("_ours", default=False)
 #: Methods of a class that users call without naming them.
-_CALLED = frozenset({"__init__", "__post_init__", "__repr__", "__getitem__", "_repr_html_", "_repr_mimebundle_"})
+_CALLED = frozenset(
+    {"__init__", "__post_init__", "__repr__", "__str__", "__getitem__", "_repr_html_", "_repr_mimebundle_"}
+)
 
 
 def own_arithmetic(function: F) -> F:
-    """Have a function compute with our settings, whatever those of its caller are; they are restored after it."""
+    """Have a function compute with our settings, whatever those of its caller are; they are restored after it.
+
+    What it complains of is raised here, so that the traceback of a mistake is short.
+    """
 
     @functools.wraps(function)
     def computed(*arguments: Any, **options: Any) -> Any:
@@ -39,6 +46,8 @@ def own_arithmetic(function: F) -> F:
         try:
             with localcontext(_DECIMALS), _float_errors():
                 return function(*arguments, **options)
+        except VantricError as error:
+            raise error.with_traceback(None) from None
         finally:
             _ours.reset(token)
 

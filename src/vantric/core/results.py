@@ -7,13 +7,17 @@ one class, in the room that computes it, and that room imports nothing further d
 from __future__ import annotations
 
 import importlib
+from collections.abc import Iterator
 from copy import copy
 from pathlib import Path
-from typing import TYPE_CHECKING, Any, ClassVar, Self
+from typing import TYPE_CHECKING, Any, ClassVar, Generic, Self, TypeVar, overload
 
 from vantric.base.arithmetic import compute_alone
+from vantric.errors import LabelError, unknown
 
 if TYPE_CHECKING:
+    from typing import BinaryIO
+
     from matplotlib.axes import Axes
     from matplotlib.figure import Figure
 
@@ -51,6 +55,123 @@ class Result:
         return sorted(name for name in object.__dir__(self) if not name.startswith("_") and name not in self._inner)
 
 
+R = TypeVar("R")
+
+
+class Rows(Generic[R]):
+    """A result of rows: they are counted, gone through, and found by their place or by their label."""
+
+    #: The field of a row that is its label, and what a row is.
+    _label: ClassVar[str] = "category"
+    _row_is: ClassVar[str] = "category"
+
+    def __len__(self) -> int:
+        return len(self._every_row())
+
+    def __iter__(self) -> Iterator[R]:
+        return iter(self._every_row())
+
+    @overload
+    def __getitem__(self, key: int | str) -> R: ...
+
+    @overload
+    def __getitem__(self, key: slice) -> tuple[R, ...]: ...
+
+    def __getitem__(self, key: int | str | slice) -> R | tuple[R, ...]:
+        """Return a row by its place or its label, or the rows of a slice.
+
+        Raises
+        ------
+        LabelError
+            If there is no such label or place; it is a `KeyError` and an `IndexError` too.
+        """
+        rows = self._every_row()
+        if isinstance(key, str):
+            labels = [str(getattr(row, self._label)) for row in rows]
+            if key in labels:
+                return rows[labels.index(key)]
+            raise unknown(LabelError, f"there is no {self._row_is} '{key}'", key, labels)
+        if isinstance(key, int) and not -len(rows) <= key < len(rows):
+            raise LabelError(f"there is no row {key}: the result has {len(rows)}, counted from 0", value=key)
+        return rows[key]
+
+    def __contains__(self, label: object) -> bool:
+        return any(getattr(row, self._label) == label for row in self._every_row())
+
+    def _every_row(self) -> tuple[R, ...]:
+        rows: tuple[R, ...] = self.rows  # type: ignore[attr-defined]
+        return rows
+
+
+class Handed(Result):
+    """A result that is handed on: as text in memory, into an open file, or by a path."""
+
+    def _written(self, kind: str, **how: Any) -> bytes:
+        """Return what a file of an ending holds."""
+        content: bytes = self._of_kind().written(self, kind, **how)
+        return content
+
+    def to_html(self) -> str:
+        """Return the page that saving as ``.html`` writes: one whole document."""
+        return self._written("html").decode()
+
+    def to_json(self) -> str:
+        """Return the JSON text that saving as ``.json`` writes."""
+        return self._written("json").decode()
+
+    def to_markdown(self) -> str:
+        """Return its tables as Markdown, without a picture."""
+        return self._written("md").decode()
+
+    @overload
+    def save(self, target: str | Path, *, format: str = "", slide_tables: bool = False) -> Path: ...
+
+    @overload
+    def save(self, target: BinaryIO, *, format: str, slide_tables: bool = False) -> None: ...
+
+    def save(self, target: str | Path | BinaryIO, *, format: str = "", slide_tables: bool = False) -> Path | None:
+        """Write the result by the path's ending, or into an open file.
+
+        Of a table ``.csv`` and ``.json`` hold the data, ``.md`` the table with a picture beside it. Of a chart
+        ``.png``, ``.svg`` and ``.pdf`` are pictures of its size, ``.md`` its table with a picture beside it; ``.toml``
+        and ``.json`` are chart files, which `read_chart` and ``vantric draw`` draw again: of series given as numbers,
+        or of the file or database that the chart was made from. Of any of them ``.html`` is a page with chart, table
+        and what the review says, ``.xlsx`` a workbook with a chart that follows its cells, ``.pptx`` a slide (install
+        vantric[slides]).
+
+        A file that is there is replaced only by the complete new one. Every picture carries what it shows in words. A
+        label that a spreadsheet would run as a formula is behind an apostrophe in ``.csv`` and as plain text in
+        ``.xlsx``.
+
+        Parameters
+        ----------
+        target
+            A path, or a file that is open for bytes.
+        format
+            The ending, where the path has none, or another one; needed for an open file.
+        slide_tables
+            Whether a slide is followed by the table.
+
+        Returns
+        -------
+        pathlib.Path or None
+            The path written; None for an open file.
+
+        Raises
+        ------
+        TargetError
+            If the ending is another one, the place cannot be written, the file takes text, or the data were in memory,
+            so that no chart file can name them.
+        """
+        path: Path | None = self._of_kind().save(self, target, format=format, slide_tables=slide_tables)
+        return path
+
+    def show(self) -> Path:
+        """Write it as a page into a temporary folder, open that with the system's browser, and return its path."""
+        page: Path = self._of_kind().show(self)
+        return page
+
+
 class DataResult(Result):
     """A result that is data, and shows itself in notebooks as a table or in words."""
 
@@ -64,8 +185,17 @@ class DataResult(Result):
         return text
 
 
-class TableResult(DataResult):
+class TableResult(DataResult, Handed):
     """A result that is a table: it is reviewed, drawn, and saved."""
+
+    def __str__(self) -> str:
+        """Return the table as lines of text, of a long one its first rows."""
+        text: str = self._of_kind().text(self)
+        return text
+
+    def to_csv(self) -> str:
+        """Return the table as saving it as ``.csv`` writes it: comma-separated, with a row of headings."""
+        return self._written("csv").decode()
 
     def _reviewed(self) -> list[Finding]:
         """Return what the review says, worked out once."""
@@ -88,36 +218,8 @@ class TableResult(DataResult):
         """Return its rows as a frame of the library that the data came in, else of one that is installed."""
         return self._of_kind().to_frame(self)
 
-    def save(self, path: str | Path, *, slide_tables: bool = False) -> Path:
-        """Write the table by the path's ending.
 
-        ``.csv`` and ``.json`` hold the data; ``.md`` the table with a picture beside it; ``.html`` a page with the
-        chart, ``.xlsx`` a workbook with a chart that follows its cells, ``.pptx`` a slide (install vantric[slides]).
-
-        A file that is there is replaced only by the complete new one. A label that a spreadsheet would run as a
-        formula is behind an apostrophe in ``.csv`` and as plain text in ``.xlsx``.
-
-        Parameters
-        ----------
-        path
-        slide_tables
-            Whether a slide is followed by the table.
-
-        Returns
-        -------
-        pathlib.Path
-            The path written.
-
-        Raises
-        ------
-        TargetError
-            If the ending is another one or the place cannot be written.
-        """
-        target: Path = self._of_kind().save(self, path, slide_tables=slide_tables)
-        return target
-
-
-class Drawable(Result):
+class Drawable(Handed):
     """A picture: it is planned, drawn, saved, and shown in notebooks."""
 
     _kind = "chart"
@@ -144,34 +246,44 @@ class Drawable(Result):
         findings: list[Finding] = self._of_kind().reviewed(self)
         return findings
 
-    def save(self, path: str | Path, *, slide_tables: bool = False) -> Path:
-        """Write the chart by the path's ending: ``.png``, ``.svg`` or ``.pdf`` a picture of its size.
-
-        ``.html`` is a page with its table and what the review says, ``.xlsx`` a workbook with a chart that follows its
-        cells, ``.pptx`` a slide (install vantric[slides]), ``.md`` its table with a picture beside it. A file that is
-        there is replaced only by the complete new one. Every picture carries what it shows in words.
-        ``.toml`` and ``.json`` are chart files, which `read_chart` and ``vantric draw`` draw again: of series given as
-        numbers, or of the file or database that the chart was made from.
+    def to_svg(self, *, name: str = "chart", fonts: bool = False) -> str:
+        """Return the picture as SVG 1.1, to be part of a page: one element, with title and description inside.
 
         Parameters
         ----------
-        path
-        slide_tables
-            Whether a slide is followed by the table.
+        name
+            What the ids in it begin with: one of its own for each picture of a page.
+        fonts
+            Whether it holds the characters of its texts. Without, a page gives the font once (`vantric.font_css`); each
+            text keeps its width in any case.
+        """
+        return self._written("svg", name=name, fonts=fonts).decode()
 
-        Returns
-        -------
-        pathlib.Path
-            The path written.
+    def to_png(self, scale: float = 1.0) -> bytes:
+        """Return the picture as PNG, `scale` times its size in pixels."""
+        return self._written("png", scale=scale)
+
+    def to_json(self) -> str:
+        """Return the chart file as JSON; where the data were in memory, the result that the chart was made of."""
+        return self._written("json").decode()
+
+    def with_(self, **options: Any) -> Self:
+        """Return the chart with some of its options replaced: ``chart.with_(title="Ours", theme="dark")``.
+
+        Parameters
+        ----------
+        options
+            Those that its function takes: of `Chart` for series given as numbers, else of ``result.chart()``.
 
         Raises
         ------
-        TargetError
-            If the ending is another one, the place cannot be written, or the data were in memory, so that no chart
-            file can name them.
+        OptionError
+            For an option that the chart has not, or a value that it does not take.
+        ChartError
+            If the chart was not made by a function of Vantric.
         """
-        target: Path = self._of_kind().verbs["save"](self, Path(path), slide_tables=slide_tables)
-        return target
+        chart: Self = self._of_kind().verbs["with"](self, options)
+        return chart
 
     def draw(self, ax: Axes | None = None) -> Figure:
         """Draw the chart with Matplotlib.
@@ -188,7 +300,10 @@ class Drawable(Result):
         figure: Figure = self._of_kind().verbs["draw"](self, ax)
         return figure
 
-    def _repr_mimebundle_(self, include: Any = None, exclude: Any = None) -> dict[str, Any]:
-        """Show the picture in a notebook, with what it shows in words beside it; pointed at, it shows its values."""
-        bundle: dict[str, Any] = self._of_kind().verbs["notebook"](self)
+    def _repr_mimebundle_(self, include: Any = None, exclude: Any = None) -> tuple[dict[str, Any], dict[str, Any]]:
+        """Show the picture in a notebook, with what it shows in words beside it; pointed at, it shows its values.
+
+        The PNG, for notebooks that show nothing else, has two pixels for each of the picture.
+        """
+        bundle: tuple[dict[str, Any], dict[str, Any]] = self._of_kind().verbs["notebook"](self)
         return bundle

@@ -10,6 +10,8 @@ from typing import TYPE_CHECKING, Any
 
 from vantric.core.counts.provenance import Note, Provenance, quantity_unit
 from vantric.core.counts.tally import Tally, with_missing_category
+from vantric.core.numbers.number_format import quoted
+from vantric.core.results import DataResult, Result, Rows
 from vantric.counting.cells import LabelCell, split_cells, spread_over
 from vantric.counting.tallies import (
     Groups,
@@ -20,7 +22,7 @@ from vantric.counting.tallies import (
     what_is_counted,
 )
 from vantric.counting.total_rows import TotalSearch, totals_left_out, without_total_labels
-from vantric.engines.materialize import counts_by_levels, is_pandas_series, materialized, ready_counts
+from vantric.engines.materialize import counts_by_levels, given_pairs, is_pandas_series, materialized, ready_counts
 from vantric.engines.opening import is_frame, with_records
 from vantric.errors import ColumnError, SourceError
 from vantric.reading.headings import label_text, unit_in
@@ -69,6 +71,10 @@ def count_source(
     SourceError, ColumnError, AmountError
         If the source cannot be read, lacks a column, or holds a count that does not exist.
     """
+    pairs = given_pairs(data) if not (counting.by or counting.by_columns) else None
+    if pairs is not None:
+        _refuse(counting, opening, (*_COLUMNS, "separator"), "ready counts have no columns or cells", able=_OF_LABELS)
+        return _from_counts(pairs, counting, opening)
     original, data = data, materialized(data)
     if isinstance(data, Mapping) and (columns or data is not original):  # records as mappings, or a structured array
         return _from_records(data, counting, opening)
@@ -77,12 +83,12 @@ def count_source(
         return with_missing_category(data) if counting.missing == "category" else data
     if isinstance(data, Mapping) and not counting.by and not counting.by_columns:
         _refuse(counting, opening, (*_COLUMNS, "separator"), "ready counts have no columns or cells", able=_OF_LABELS)
-        return _from_counts(data, counting, opening)
+        return _from_counts(list(data.items()), counting, opening)
     if isinstance(data, str | Path | Mapping):
         return _from_records(data, counting, opening)
     if is_frame(data):
         return _from_frame(data, counting, opening)
-    if isinstance(data, Iterable) and not isinstance(data, bytes):
+    if isinstance(data, Iterable) and not isinstance(data, bytes | Result):
         _refuse(counting, opening, _COLUMNS, "plain labels have no columns", able=_OF_LABELS)
         return _from_labels(data, counting, opening)
     raise SourceError(f"cannot count {type(data).__name__}: give a path, a frame, a mapping or an iterable of labels")
@@ -128,24 +134,45 @@ def first_look(data: Any, opening: ReadSettings, rows: int) -> FirstLook:
 
 
 @dataclass(frozen=True)
-class FirstLook:
-    """What a source holds.
+class FirstLook(Rows[ColumnProfile], DataResult):
+    """What a source holds, column by column; made by `vantric.columns`.
 
     Attributes
     ----------
-    columns
+    columns : tuple of ColumnProfile
+        Each with its name, kind, how many values it holds, and the commonest; found by their names too.
     first
         The first records.
     remarks
         How it was read.
     amounts
         Which columns of numbers say how many.
+    source
+        Its name.
     """
 
     columns: tuple[ColumnProfile, ...]
     first: tuple[tuple[Any, ...], ...]
     remarks: tuple[Note, ...]
     amounts: AmountColumns
+    source: str = ""
+
+    _kind = "columns"
+    _label, _row_is = "name", "column"
+    _inner = frozenset({"amounts", "rows"})
+
+    @property
+    def rows(self) -> tuple[ColumnProfile, ...]:
+        """The columns."""
+        return self.columns
+
+    def __str__(self) -> str:
+        """Return what the command ``vantric columns`` prints."""
+        text: str = self._of_kind().verbs["text"](self)
+        return text
+
+    def __repr__(self) -> str:
+        return f"<FirstLook at {len(self.columns)} columns: {', '.join(column.name for column in self.columns[:8])}>"
 
 
 def _looked(records: Records, rows: int) -> FirstLook:
@@ -234,18 +261,20 @@ def _from_frame(data: Any, counting: CountSettings, opening: ReadSettings) -> Ta
     return replace(tally, origin=replace(tally.origin, by=framed[1]))
 
 
-def _from_counts(data: Mapping[Any, Any], counting: CountSettings, opening: ReadSettings) -> Tally:
-    """Take a mapping of category to frequency as it is, without its totals."""
-    labels = list(map(label_text, data))
+def _from_counts(pairs: Sequence[tuple[Any, Any]], counting: CountSettings, opening: ReadSettings) -> Tally:
+    """Take categories with their frequencies as they are, without their totals; a repeated one is added up."""
+    labels = [label_text(label) for label, _ in pairs]
     amounts = [
         value if type(value) is int and value >= 0 else checked(value, f"category '{name}'")
-        for name, value in zip(labels, data.values(), strict=True)
+        for name, (_, value) in zip(labels, pairs, strict=True)
     ]
+    again = [str(label) for label, number in Counter(labels).items() if number > 1]
+    notes = [Note("added-up", f"{quoted(again)}: several counts of a label are added up")] if again else []
     from vantric.engines.plain_records import PlainRecords
 
     records = PlainRecords({_LABEL: labels, _COUNT: amounts}, opening.rules())
     settings = replace(counting, by=_LABEL, count=_COUNT, in_order=True)
-    tally = tally_records(records, settings)
+    tally = tally_records(records, settings, notes)
     unit = quantity_unit(None, "", tally.frequency.values(), ready=True)
     return replace(tally, origin=replace(tally.origin, by=None, count=None, quantity=unit))
 

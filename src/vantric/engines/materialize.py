@@ -5,6 +5,7 @@ from __future__ import annotations
 import importlib.util
 import os
 from collections.abc import Mapping, Sequence
+from numbers import Number
 from typing import Any
 
 from vantric.errors import SourceError
@@ -101,19 +102,35 @@ def _of_pandas(frame: Any) -> Any:
     return frame
 
 
-def ready_counts(series: Any) -> dict[Any, Any] | None:
-    """Return label -> count of a series of pandas that holds counts by label; None if it holds labels itself.
+def given_pairs(data: Any) -> list[tuple[Any, Any]] | None:
+    """Return labels with their counts where data are a list of such pairs; None for any other data."""
+    if not isinstance(data, list | tuple) or not data or not all(map(_is_pair, data)):
+        return None
+    return [(label, count) for label, count in data]
+
+
+def _is_pair(item: Any) -> bool:
+    if not isinstance(item, list | tuple) or len(item) != 2 or hasattr(item, "_fields"):
+        return False
+    label, count = item
+    if isinstance(count, bool) or isinstance(label, list | tuple):
+        return False
+    return isinstance(count, Number)
+
+
+def ready_counts(series: Any) -> list[tuple[Any, Any]] | None:
+    """Return labels with their counts of a series of pandas that holds counts by label; None if it holds labels itself.
 
     Counts by label are what ``value_counts()`` and ``groupby(...).size()`` return: numbers whose index is text, or
-    has a name, each label once.
+    has a name.
     """
     if not is_pandas_series(series) or series.index.nlevels > 1:
         return None
     index = series.index
-    if getattr(series.dtype, "kind", "") not in ("i", "u", "f") or not index.is_unique:
+    if getattr(series.dtype, "kind", "") not in ("i", "u", "f"):
         return None
     labeled = index.inferred_type in {"string", "mixed", "categorical"} or index.name is not None
-    return dict(zip(index.tolist(), series.tolist(), strict=True)) if labeled else None
+    return list(zip(index.tolist(), series.tolist(), strict=True)) if labeled else None
 
 
 def is_pandas_series(data: Any) -> bool:

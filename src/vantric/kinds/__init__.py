@@ -31,6 +31,7 @@ NAMES = {
     "concentration": ("statements", "CONCENTRATION"),
     "relation": ("statements", "RELATION"),
     "gap": ("statements", "GAP"),
+    "columns": ("statements", "COLUMNS"),
 }
 
 

@@ -65,7 +65,8 @@ def _is_better_horizontal(chart: Chart, look: ChartSettings, foldable: bool) -> 
     if chart.period or chart.legend == "ends" or not chart.category_labels or not chart.bars:
         return False
     height = _TALL if look.size is None else look.size[1]
-    if not foldable and len(chart.categories) * _LEAST + _AROUND > height:
+    folds = foldable and look.size is not None
+    if not folds and len(chart.categories) * _LEAST + _AROUND > height:
         return False
     return chart.size[0] < NARROW or _lacks_names(chart)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from functools import cache
@@ -9,7 +10,7 @@ from pathlib import Path
 from typing import Any
 
 from vantric.base.safe_files import CHART_FILES, HANDED, PICTURES, check_target, write_whole
-from vantric.base.safe_text import Plain
+from vantric.base.safe_text import Plain, json_text
 from vantric.core import composition, layout
 from vantric.core.charts import Chart, PanelChart
 from vantric.core.charts.series import KINDS, Series
@@ -17,11 +18,12 @@ from vantric.core.charts.settings import AxisPeriod, CombinationChartSettings
 from vantric.core.layout.text_layout import table_measure
 from vantric.core.messages.message import Message
 from vantric.core.review import Finding, review_chart
-from vantric.errors import TargetError
+from vantric.errors import ChartError, OptionError, TargetError
 from vantric.files.models import ChartFile, SeriesEntry
+from vantric.kinds import kind_named
 from vantric.kinds.appearance import with_drawable_look, with_hex_color, with_orientation
 from vantric.kinds.frames import frame_of
-from vantric.kinds.kind import Kind, Parts, ending, save_content
+from vantric.kinds.kind import Kind, Parts, save_content
 from vantric.kinds.recipe import Recipe
 from vantric.options import split_options
 from vantric.options.signatures import shows
@@ -29,9 +31,10 @@ from vantric.output.pages import shipped
 from vantric.output.sections import ChartView, Section
 from vantric.output.writers import Content
 from vantric.reading.settings import ReadSettings
-from vantric.rendering.pictures import planned
+from vantric.rendering.pictures import planned, texts_of
 from vantric.rendering.svg import Embedded, svg_text
 from vantric.rendering.themes import theme_named
+from vantric.rendering.web_font import font_faces
 from vantric.tables.combination import chart_sentence, series_table
 
 
@@ -165,28 +168,82 @@ def section(chart: Any, look: Any, findings: Any, **_: Any) -> Section:
     return chart_section(chart, chart.review())
 
 
-def save(chart: Any, target: Path, *, slide_tables: bool) -> Path:
-    """Write a chart by the path's ending."""
-    kind = ending(target, (*PICTURES, *HANDED, *CHART_FILES))
+def written(
+    chart: Any, kind: str, *, slide_tables: bool = False, scale: float = 1.0, name: str = "chart", fonts: bool = False
+) -> bytes:
+    """Return a chart as a file of an ending holds it; an SVG as part of a page."""
+    if kind == "svg":
+        return page_svg(chart, name, fonts=fonts).encode()
+    if kind in PICTURES:
+        from vantric.rendering.pictures import picture
+
+        return picture(chart, kind, scale=scale)
+    if kind in HANDED:
+        from vantric.output.writers import write_content
+
+        return write_content(_content(chart, slide_tables=slide_tables), kind)
+    source, recipe = chart._told, chart._recipe
+    if kind == "json" and source is not None and (recipe is None or recipe.is_in_memory):
+        return json_text(source.result.to_dict()).encode()
+    return _chart_file(chart, Path(f"chart.{kind}"))
+
+
+def _content(chart: Any, *, slide_tables: bool) -> Content:
+    return Content(sections=cache(lambda: (chart._section(),)), slide_tables=slide_tables)
+
+
+def _chart_file(chart: Any, target: Path) -> bytes:
+    if chart._recipe is None:
+        raise TargetError(f"cannot write the chart file '{target}': the chart was not made by a function of Vantric")
+    content: bytes = chart._recipe.file(target)
+    return content
+
+
+def save(chart: Any, target: Path, kind: str, *, slide_tables: bool) -> Path:
+    """Write a chart as a file of an ending."""
     check_target(target)
     if kind in HANDED:
-        content = Content(sections=cache(lambda: (chart._section(),)), slide_tables=slide_tables)
-        return save_content(target, lambda: content, _sources(chart), HANDED)
+        return save_content(target, lambda: _content(chart, slide_tables=slide_tables), _sources(chart), kind)
     if kind in PICTURES:
         from vantric.rendering.pictures import picture
 
         write_whole(target, picture(chart, kind))
         return target
-    if chart._recipe is None:
-        raise TargetError(f"cannot write the chart file '{target}': the chart was not made by a function of Vantric")
-    write_whole(target, chart._recipe.file(target))
+    write_whole(target, _chart_file(chart, target))
     return target
+
+
+def page_svg(chart: Chart | PanelChart, name: str, *, fonts: bool) -> str:
+    """Return the picture of a chart as one element of a page, its ids beginning with a name."""
+    if not re.fullmatch(r"[A-Za-z][\w-]*", name):
+        raise OptionError(f"name is what ids begin with: a letter, then letters, digits, _ or -; not {name!r}")
+    measure, plan = planned(chart)
+    faces = font_faces((mark.text, mark.bold) for mark in texts_of(plan)) if fonts else ""
+    return svg_text(chart, plan, theme_named(chart.theme), measure, chart.font, name=name, faces=faces)
 
 
 def _sources(chart: Any) -> list[str]:
     """Return the files it was made of, which saving must not replace."""
     source = chart._recipe.source if chart._recipe else None
     return [str(item) for item in (source if isinstance(source, tuple) else (source,)) if isinstance(item, str | Path)]
+
+
+def with_options(chart: Any, options: dict[str, Any]) -> Any:
+    """Return a chart that is made again with some options replaced."""
+    source, recipe = chart._told, chart._recipe
+    if source is not None:
+        [look] = split_options({**source.look.changed(), **options}, type(source.look))
+        kind = kind_named(source.kind)
+        return kind.drawn_chart(source.result, look, recipe and recipe.with_parts(chart=look))
+    if recipe is None or recipe.kind != "series":
+        raise ChartError(
+            "the chart was not made by a function of Vantric: replace its fields, with dataclasses.replace"
+        )
+    content = make(None, recipe.opening, recipe.parts)
+    period = {"period": content.period} if content.period else {}
+    changed = {**recipe.parts["chart"].changed(), **period, **options}
+    again, recipe = compose(list(content.categories), list(content.series), changed)
+    return again._made_by(recipe)
 
 
 def draw(chart: Any, ax: Any) -> Any:
@@ -199,15 +256,17 @@ def draw(chart: Any, ax: Any) -> Any:
     return draw_figure(chart, ax=ax)
 
 
-def notebook(chart: Any) -> Plain:
-    """Return what a notebook shows of a chart."""
+def notebook(chart: Any) -> tuple[Plain, Plain]:
+    """Return what a notebook shows of a chart: a vector picture, or one of twice the pixels; and how large it is."""
     from vantric.rendering.pictures import picture
 
-    return {
+    bundle = {
         "text/html": cell_html(chart),
-        "image/png": picture(chart, "png"),
+        "image/png": picture(chart, "png", scale=2.0),
         "text/plain": chart.description or repr(chart),
     }
+    width, height = map(int, chart.size)
+    return bundle, {"image/png": {"width": width, "height": height}}
 
 
 def frame(chart: Chart) -> Any:
@@ -245,5 +304,15 @@ KIND = Kind(
     name="chart",
     review=review,
     section=section,
-    verbs={"compose": compose, "plan": plan, "save": save, "draw": draw, "notebook": notebook, "frame": frame},
+    endings=tuple(dict.fromkeys((*PICTURES, *HANDED, *CHART_FILES))),
+    verbs={
+        "compose": compose,
+        "plan": plan,
+        "written": written,
+        "save": save,
+        "draw": draw,
+        "with": with_options,
+        "notebook": notebook,
+        "frame": frame,
+    },
 )

@@ -8,13 +8,13 @@ from functools import cache
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, TypeAlias
 
-from vantric.base.safe_files import check_target, ending_of, write_whole
+from vantric.base.safe_files import TABLES, check_target, ending_of, write_whole
 from vantric.base.safe_text import Plain
 from vantric.core.charts.settings import ChartSettings
 from vantric.core.messages.formatter import PLAIN, Formatter
 from vantric.core.review import Finding
 from vantric.engines.source_paths import check_no_input
-from vantric.errors import TargetError, nearest
+from vantric.errors import TargetError, nearest, unknown
 from vantric.kinds.recipe import Recipe
 from vantric.options import split_options
 from vantric.reading.settings import ReadSettings
@@ -46,14 +46,11 @@ class Findings(list[Finding]):
         return findings_html(self)
 
 
-def save_content(
-    path: str | Path, content: Callable[[], Content], sources: Iterable[str], endings: Sequence[str] = ()
-) -> Path:
+def save_content(target: Path, content: Callable[[], Content], sources: Iterable[str], kind: str) -> Path:
     """Write a result whole; raise `TargetError` if that cannot be, or would replace a source of it."""
-    from vantric.output.writers import WRITERS, contents_of
+    from vantric.output.writers import contents_of
 
-    target, read = Path(path), list(sources)
-    kind = ending(target, endings or tuple(WRITERS))
+    read = list(sources)
     check_target(target)
     check_no_input(target, read)
     for place, written in contents_of(target, kind, content(), sources=read):
@@ -71,6 +68,26 @@ def ending(target: Path, names: Sequence[str]) -> str:
     raise TargetError(message, value=str(target), known=names, hint=hint.removeprefix("; "))
 
 
+def file_kind(format: str, names: Sequence[str]) -> str:
+    """Return a format that was said, or raise `TargetError` if it is not one of those known."""
+    kind = format.removeprefix(".").casefold()
+    if kind in names:
+        return kind
+    if not kind:
+        raise TargetError(f"an open file has no ending: say its format, one of {', '.join(names)}", known=names)
+    raise unknown(TargetError, f"'{format}' is not a format that is written", kind, names, every=True)
+
+
+def write_open(file: Any, content: bytes) -> None:
+    """Write bytes into an open file; raise `TargetError` for one that takes text, or takes nothing."""
+    try:
+        file.write(content)
+    except TypeError:
+        raise TargetError("the open file takes text: open it for bytes, as in open(path, 'wb')") from None
+    except (OSError, ValueError) as error:
+        raise TargetError(f"cannot write into the open file: {error}") from None
+
+
 Parts: TypeAlias = Mapping[str, Any]
 
 
@@ -80,6 +97,14 @@ def _nothing(*_: Any, **__: Any) -> Any:
 
 def _sections(kind: Kind, chart_file: ChartFile) -> dict[str, Any]:
     return {name: chart_file.parts[name] for name in kind.options if name in chart_file.parts}
+
+
+_MOST_ROWS, _WIDE = 30, 120  # rows and signs of a printed result
+
+
+def _more(rows: Sequence[Sequence[str]]) -> list[str]:
+    """Return the row that says how many more there are."""
+    return [f"… {len(rows) - _MOST_ROWS + 1:,} more", *("" for _ in rows[0][1:])]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -132,6 +157,8 @@ class Kind:
         Columns of its frame that are floats.
     styled
         Whether its view holds styles of its own, and the findings.
+    endings
+        Of the files that it is saved as.
     verbs
         What only this kind can do, by name.
     """
@@ -158,6 +185,7 @@ class Kind:
     notebook: Callable[[Any], str] | None = None
     floats: tuple[str, ...] = ()
     styled: bool = False
+    endings: tuple[str, ...] = TABLES
     verbs: Mapping[str, Callable[..., Any]] = field(default_factory=dict)
 
     @property
@@ -239,13 +267,58 @@ class Kind:
         source = self.origin(result).source
         return [source] if source else []
 
-    def save(self, result: Any, path: str | Path, *, slide_tables: bool, **how: Any) -> Path:
-        """Write a result by its ending."""
+    def written(self, result: Any, kind: str, *, slide_tables: bool = False, **how: Any) -> bytes:
+        """Return a result as a file of an ending holds it."""
+        if "written" in self.verbs:
+            written: bytes = self.verbs["written"](result, kind, slide_tables=slide_tables, **how)
+            return written
+        from vantric.output.writers import write_content
+
+        findings = result._reviewed() if hasattr(result, "_reviewed") else ()
+        return write_content(self.content(result, self.plain_look, findings, slide_tables=slide_tables, **how), kind)
+
+    def save(
+        self, result: Any, target: Any, *, format: str = "", slide_tables: bool = False, **how: Any
+    ) -> Path | None:
+        """Write a result by its ending, or into an open file."""
+        if hasattr(target, "write"):
+            kind = file_kind(format, self.endings)
+            write_open(target, self.written(result, kind, slide_tables=slide_tables, **how))
+            return None
+        path = Path(target)
+        kind = file_kind(format, self.endings) if format else ending(path, self.endings)
+        if "save" in self.verbs:
+            saved: Path = self.verbs["save"](result, path, kind, slide_tables=slide_tables, **how)
+            return saved
 
         def content() -> Content:
             return self.content(result, self.plain_look, result._reviewed(), slide_tables=slide_tables, **how)
 
-        return save_content(path, content, self.sources_of(result))
+        return save_content(path, content, self.sources_of(result), kind)
+
+    def text(self, result: Any) -> str:
+        """Return the first table of a result as lines of text, of a long one its first rows; and what it shows."""
+        from textwrap import wrap
+
+        from vantric.tables.table import grid_lines
+
+        table = self.tables(result, self.plain_look, PLAIN)[0]
+        rows = table.shown_rows(total=False)
+        shorter = rows if len(rows) <= _MOST_ROWS else [*rows[: _MOST_ROWS - 1], _more(rows)]
+        total = [table.shown_total()] if table.total else []
+        left = frozenset(place for place, column in enumerate(table.columns) if column.plain)
+        lines = grid_lines(table.heads(), [*shorter, *total], width=_WIDE, left=left)
+        return "\n".join([*lines, "", *wrap(PLAIN.text(self.sentence(result)), _WIDE)])
+
+    def show(self, result: Any) -> Path:
+        """Open a result as a page in the system's browser, and return its path."""
+        import tempfile
+        import webbrowser
+
+        page = Path(tempfile.mkdtemp(prefix="vantric-")) / "vantric.html"
+        self.save(result, page)
+        webbrowser.open(page.as_uri())
+        return page
 
     def html(self, result: Any) -> str:
         """Return a result for a notebook."""

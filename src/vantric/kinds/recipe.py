@@ -91,6 +91,12 @@ class Recipe:
         """Return the recipe with more options: those of the chart."""
         return replace(self, parts={**self.parts, **parts})
 
+    @property
+    def is_in_memory(self) -> bool:
+        """Whether the data were in memory, so that no file can name them."""
+        sources = self.source if isinstance(self.source, tuple) else (self.source,)
+        return self.kind not in ("series", "scales") and None in sources
+
     def file(self, target: Path) -> bytes:
         """Return the chart file.
 
@@ -103,14 +109,13 @@ class Recipe:
         from vantric.files.writing import chart_file_bytes
 
         parts = dict(self.parts)
+        if self.is_in_memory:
+            raise TargetError(
+                f"cannot write the chart file '{target}': the data were in memory; make the chart from a file or a "
+                "database"
+            )
         if self.kind not in ("series", "scales"):
-            sources = self.source if isinstance(self.source, tuple) else (self.source,)
-            if None in sources:
-                raise TargetError(
-                    f"cannot write the chart file '{target}': the data were in memory; make the chart from a file or "
-                    "a database"
-                )
-            names = [str(source) for source in sources]
+            names = [str(name) for name in (self.source if isinstance(self.source, tuple) else (self.source,))]
             parts = {"data": {"source": names if len(names) > 1 else names[0], **section(self.opening)}, **parts}
         return chart_file_bytes(self.kind, parts, target)
 

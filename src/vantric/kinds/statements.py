@@ -14,6 +14,7 @@ from vantric.core.messages.message import Joined, Message
 from vantric.core.numbers.number_format import number_text, one_line
 from vantric.core.statistics import Certainty
 from vantric.core.statistics.certainty import CertaintyRow
+from vantric.counting.count_records import FirstLook
 from vantric.kinds.charts import chart_of_series
 from vantric.kinds.combine import FOR_LABELS
 from vantric.kinds.frames import frame_of
@@ -22,6 +23,9 @@ from vantric.options import split_options
 from vantric.options.signatures import shows
 from vantric.tables.statements import certainty_object, certainty_table
 from vantric.tables.table import NOTHING, Table, text_table
+from vantric.tables.tally import profile_object, profile_view
+
+_WIDE = 120  # signs of a printed result
 
 
 def _stated(result: Any, *_: Any) -> dict[str, Any]:
@@ -67,6 +71,10 @@ def _gap_chart(gap: Gap, **options: Any) -> Any:
     return replace(chart, description=Joined((gap.sentence(), chart.description)))
 
 
+def _columns_text(look: FirstLook) -> str:
+    return "\n".join(profile_view(look.source or "data in memory", look, width=_WIDE))
+
+
 shows(CombinationChartSettings)(Gap.chart)
 
 CERTAINTY = Kind(
@@ -78,3 +86,9 @@ CERTAINTY = Kind(
 CONCENTRATION = Kind(name="concentration", data=_stated, notebook=_paragraph)
 RELATION = Kind(name="relation", data=_stated, notebook=_paragraph)
 GAP = Kind(name="gap", data=_gap_data, tables=_gap_tables, verbs={"frame": _gap_frame, "chart": _gap_chart})
+COLUMNS = Kind(
+    name="columns",
+    data=lambda look, *_: profile_object(look.source, look),
+    notebook=lambda look: f"<pre>{escaped(_columns_text(look))}</pre>",
+    verbs={"text": lambda look: _columns_text(look)},
+)

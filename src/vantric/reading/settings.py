@@ -10,7 +10,7 @@ from typing import Literal, TypeAlias
 
 from vantric.core.counts.ordering import Measured, RankSettings, read_names
 from vantric.core.numbers.periods import Period
-from vantric.errors import ColumnError, OptionError, unknown_column
+from vantric.errors import ColumnError, CountError, OptionError, unknown_column
 from vantric.options import NOTHING, Options, known_options, option
 
 Missing: TypeAlias = Literal["exclude", "category"]
@@ -332,6 +332,9 @@ class ComparisonSettings(RateUnits, section="Before and after"):
     split: str | None = option(None, "Of one source: the column that separates before from after.", metavar="COL")
     before: str | None = option(None, "What split holds before, or the name of the first source.", metavar="LABEL")
     after: str | None = option(None, "What split holds after, or the name of the second source.", metavar="LABEL")
+    groups: tuple[str, ...] | None = option(
+        None, "The same two labels of split in one option: before, then after.", metavar="LABEL,LABEL", read=read_names
+    )
     before_column: str | None = option(
         None, "Of one source: the column of counts before; a range is added up.", metavar="COL"
     )
@@ -340,6 +343,18 @@ class ComparisonSettings(RateUnits, section="Before and after"):
     per: float | str | tuple[float | str, ...] | None = option(
         None, "What each side is divided by, for rates: a column, or two numbers.", metavar="COL|N,N"
     )
+
+    def __post_init__(self) -> None:
+        """Take the two labels that are given together."""
+        super().__post_init__()
+        if self.groups is None:
+            return
+        if len(self.groups) != 2:
+            raise CountError(f"groups are two labels of split, before and after; {len(self.groups)} are given")
+        if self.before is not None or self.after is not None:
+            raise CountError("groups are before and after: leave these out")
+        for name, label in zip(("before", "after"), self.groups, strict=True):
+            object.__setattr__(self, name, label)
 
 
 def read_categories_order(text: str) -> str | tuple[str, ...]:

@@ -17,6 +17,7 @@ from vantric.base.safe_text import markup
 from vantric.core import layout
 from vantric.core.charts import Chart, PanelChart
 from vantric.core.layout.text_layout import TextMeasure
+from vantric.errors import ChartError
 from vantric.rendering.fonts import (
     DRAWING,
     PER_INCH,
@@ -153,6 +154,7 @@ def _set_limits(ax: Axes, plan: Plan, share: tuple[float, float, float, float]) 
         axes.set_ylim(categories[::-1] if plan.horizontal else values)
 
 
+_MOST_PIXELS = 150_000_000  # of a PNG: each takes eight bytes while it is drawn
 #: Matplotlib keeps these for the whole process: they are set while saving only, by one thread at a time.
 _SETTINGS: Any = {
     "pdf.fonttype": 42,
@@ -162,10 +164,19 @@ _SETTINGS: Any = {
 }
 
 
-def draw_bytes(chart: Drawn, kind: str, tell: Telling) -> tuple[bytes, Plan | PanelPlan]:
-    """Return a chart as a picture that Matplotlib draws, ``"png"`` or ``"pdf"``, and its plan."""
+def draw_bytes(chart: Drawn, kind: str, tell: Telling, scale: float = 1.0) -> tuple[bytes, Plan | PanelPlan]:
+    """Return a chart as a picture that Matplotlib draws, ``"png"`` or ``"pdf"``, and its plan.
+
+    Raises
+    ------
+    ChartError
+        If a PNG of that scale has no pixels, or more than can be drawn.
+    """
+    if not scale * min(chart.size) > 0 or scale * scale * chart.size[0] * chart.size[1] > _MOST_PIXELS:
+        raise ChartError(f"a scale of {scale:g} makes no picture of {chart.size[0]:g} x {chart.size[1]:g}; take 1 to 4")
     with DRAWING:
         figure, plan = bare_figure(chart, tell=tell, outlined=kind == "png")
+        figure.set_dpi(PER_INCH * scale)
         with mpl.rc_context(_SETTINGS):
             return _WRITERS[kind](figure, chart), plan
 
@@ -182,7 +193,7 @@ def _png(figure: Figure, chart: Drawn) -> bytes:
         about.add_itxt(name, markup(text), lang="en")
     out = io.BytesIO()
     opaque = Image.fromarray(np.asarray(canvas.buffer_rgba())).convert("RGB")
-    opaque.save(out, "PNG", pnginfo=about, dpi=(PER_INCH, PER_INCH), compress_level=4)
+    opaque.save(out, "PNG", pnginfo=about, dpi=(figure.dpi, figure.dpi), compress_level=4)
     return out.getvalue()
 
 

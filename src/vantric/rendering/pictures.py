@@ -20,7 +20,7 @@ if TYPE_CHECKING:
 Drawn: TypeAlias = Chart | PanelChart
 
 
-def picture(chart: Drawn, kind: str, *, tell: Telling = warn) -> bytes:
+def picture(chart: Drawn, kind: str, *, tell: Telling = warn, scale: float = 1.0) -> bytes:
     """Return a chart as a picture of its size.
 
     Parameters
@@ -32,16 +32,20 @@ def picture(chart: Drawn, kind: str, *, tell: Telling = warn) -> bytes:
     tell
         What hears of signs that no installed font has; they become placeholders. The text of an SVG is shown with the
         fonts of whoever looks at it.
+    scale
+        Pixels of a PNG for each pixel of the chart's size.
 
     Raises
     ------
     TargetError
         If the kind is another one.
     """
-    return picture_and_plan(chart, kind, tell=tell)[0]
+    return picture_and_plan(chart, kind, tell=tell, scale=scale)[0]
 
 
-def picture_and_plan(chart: Drawn, kind: str, *, tell: Telling = warn) -> tuple[bytes, Plan | PanelPlan]:
+def picture_and_plan(
+    chart: Drawn, kind: str, *, tell: Telling = warn, scale: float = 1.0
+) -> tuple[bytes, Plan | PanelPlan]:
     """Return a chart as a picture, and the plan that was drawn: it knows what was left out."""
     if kind not in PICTURES:
         raise unknown(TargetError, f"'.{kind}' is not a kind of picture", kind, PICTURES, every=True)
@@ -54,7 +58,7 @@ def picture_and_plan(chart: Drawn, kind: str, *, tell: Telling = warn) -> tuple[
     check_settings()
     from vantric.rendering.matplotlib_figure import draw_bytes
 
-    return draw_bytes(chart, kind, tell)
+    return draw_bytes(chart, kind, tell, scale)
 
 
 def texts_of(plan: Plan | PanelPlan) -> list[TextMark]:

@@ -119,6 +119,7 @@ def svg_text(
     family: str = "",
     *,
     embedded: Embedded | None = None,
+    name: str = "",
     faces: str = "",
 ) -> str:
     """Return the plan of a chart as one SVG image with a title and a description (SVG 1.1, WAI-ARIA).
@@ -134,19 +135,23 @@ def svg_text(
     family
         A font family in front of the usual ones.
     embedded
-        How it is part of a page; an image of its own if not given.
+        How it is part of a page of ours; an image of its own if not given.
+    name
+        What its ids begin with, as part of the page of others; empty for a file of its own.
     faces
         The rules that give it the characters of its texts (`web_font`); empty where whoever looks has the font.
     """
+    own_name = embedded.name if embedded else name
+    before = f"{own_name}-" if own_name else ""
     if isinstance(plan, Plan):
         assert isinstance(chart, Chart)
-        body = _drawn(chart, plan, theme, measure, f"{embedded.name}-" if embedded else "", embedded=embedded)
+        body = _drawn(chart, plan, theme, measure, before, embedded=embedded)
     else:
         assert isinstance(chart, PanelChart)
-        body = _panels(chart, plan, theme, measure, embedded)
+        body = _panels(chart, plan, theme, measure, before, embedded)
     families = f"{escaped(family)}, {_FAMILIES}" if family else _FAMILIES
     width, height = plan.size
-    name = embedded.name if embedded else "chart"
+    part, name = bool(name), own_name or "chart"
     # Assistive technology reads title and description as the name of the whole image.
     head: dict[str, object] = {
         "aria_labelledby": f"{name}-title {name}-description",
@@ -158,7 +163,7 @@ def svg_text(
     else:
         head = {"xmlns": "http://www.w3.org/2000/svg", "role": "img", "width": width, "height": height, **head}
     return (
-        f"{'' if embedded else _DECLARATION}<svg{attributes(**head)}>\n"
+        f"{'' if embedded or part else _DECLARATION}<svg{attributes(**head)}>\n"
         f'<title id="{name}-title">{escaped(embedded.title if embedded else plan.title)}</title>\n'
         f'<desc id="{name}-description">{escaped(plan.description)}</desc>\n'
         f"{element('style', faces) + chr(10) if faces else ''}"
@@ -169,7 +174,9 @@ def svg_text(
 _DECLARATION = '<?xml version="1.0" encoding="utf-8"?>\n'
 
 
-def _panels(chart: PanelChart, plan: PanelPlan, theme: Theme, measure: TextMeasure, embedded: Embedded | None) -> str:
+def _panels(
+    chart: PanelChart, plan: PanelPlan, theme: Theme, measure: TextMeasure, before: str, embedded: Embedded | None
+) -> str:
     height, unit = plan.size[1], min(plan.size[0] / strokes.DEFAULT_SIZE[0], plan.size[1] / strokes.DEFAULT_SIZE[1])
     around = SvgSheet(theme, height, unit, measure, "", letters=embedded is not None and embedded.letters)
     key = plan.legend
@@ -179,7 +186,7 @@ def _panels(chart: PanelChart, plan: PanelPlan, theme: Theme, measure: TextMeasu
         around.mark(mark, "legend")
     for text in plan.texts:
         around.text(text)
-    parts, before = [around.written()], f"{embedded.name}-" if embedded else ""
+    parts = [around.written()]
     for index, ((box, item), panel) in enumerate(zip(plan.panels, chart.panels, strict=True), start=1):
         # A panel is drawn in its own pixels and moved as a whole.
         place = f"translate({number(box.left)} {number(height - box.top)})"

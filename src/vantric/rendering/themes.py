@@ -254,30 +254,33 @@ _PRINTED = MappingProxyType(
 _HATCHED = ("///", "...", "\\\\\\", "xxx", "///")
 
 
+_IN_INK = (
+    *("title", "axis-title", "total", "category", "value", "legend", "moment", "moment-text", "column"),
+    *("difference", "plan", "baseline", "zero", "interval"),
+)
+_MUTED = (
+    *("subtitle", "tick", "note", "category-quiet", "value-quiet", "legend-quiet", "class-text"),
+    *("before", "column-quiet"),
+)
+
+
 def _roles(colors: Colors) -> dict[str, str]:
     """Return the color of each role."""
     ink, muted, line, vital = colors.ink, colors.muted, colors.line, colors.vital
     roles = {
-        **dict.fromkeys(("title", "axis-title", "total", "category", "value", "legend", "moment", "moment-text"), ink),
-        **dict.fromkeys(("column", "difference", "plan"), ink),
-        **dict.fromkeys(
-            ("subtitle", "tick", "note", "category-quiet", "value-quiet", "legend-quiet", "class-text"), muted
-        ),
+        **dict.fromkeys(_IN_INK, ink),
+        **dict.fromkeys(_MUTED, muted),
         **dict.fromkeys(("line", "point", "point-value", "line-title", "cut-text", "axis-line"), line),
-        **dict.fromkeys(("before", "column-quiet"), muted),
         "after": line,
         **dict.fromkeys(("axis", "total-tick", "cut", "bracket-rest", "center"), colors.axis),
         **dict.fromkeys(("join", "interval-quiet"), colors.axis),
         **dict.fromkeys(("strong", "bracket", "class-name", "under"), vital),
         **dict.fromkeys(("point-strong", "join-strong", "interval-strong"), vital),
         **dict.fromkeys(("reference", "reference-text"), colors.limit),
-        **dict.fromkeys(("baseline", "zero", "interval"), ink),
         **dict.fromkeys(("leader", "row"), colors.rule),
         **dict.fromkeys(("line-2", "point-2", "band-edge"), colors.axis),
         "point-2-value": muted,
-        "ground": colors.ground,
-        "parting": colors.ground,
-        "plate": colors.ground,
+        **dict.fromkeys(("ground", "parting", "plate", "sum"), colors.ground),
         "grid": colors.grid,
         "wash": colors.wash,
         "band": colors.band,
@@ -286,7 +289,6 @@ def _roles(colors: Colors) -> dict[str, str]:
         "rim-strong-c": vital,
         "strong-value": vital,
         "quiet": colors.body,
-        "sum": colors.ground,
         "rim-quiet": colors.rim,
         "bar": colors.series[1],
         "bar-value": colors.texts[1],

@@ -335,22 +335,22 @@ def _columns(comparison: Comparison, changes: Changes, look: ComparisonChartSett
 
 def _point_texts(row: CategoryChange, look: ComparisonChartSettings) -> tuple[str, str]:
     """Return a change in percentage points with its sign, and its interval."""
-    low, high = (_points(value, look) for value in (row.low, row.high or 0.0))
-    return _points(row.estimate or 0.0, look), look.formatter.text(interval(low, high))
+    change, low, high = (_points(value) for value in (row.estimate or 0.0, row.low, row.high or 0.0))
+    return look.style.signed(change), look.formatter.text(interval(low, high))
 
 
-def _points(value: float, look: ComparisonChartSettings) -> str:
+def _points(value: float) -> str:
+    """Return percentage points with their sign, as they are written before a language has its marks."""
     sign = "+" if value > 0 else "\N{MINUS SIGN}" if value < 0 else ""
-    return f"{sign}{look.style.signed(percent_text(abs(value)).removesuffix('%'))}"
+    return f"{sign}{percent_text(abs(value)).removesuffix('%')}"
 
 
 def _ratio_texts(row: CategoryChange, look: ComparisonChartSettings) -> tuple[str, str]:
     """Return a ratio of rates, and its interval; a rate that was zero before has no ratio, and no end of it."""
-    low = look.style.signed(_two_digits(row.low))
+    ratio, low = (_two_digits(value) for value in (row.estimate or 0.0, row.low))
     if row.high is None:
-        return "", look.formatter.say("interval from", low=low) if row.low else ""
-    ratio, high = (look.style.signed(_two_digits(value)) for value in (row.estimate or 0.0, row.high))
-    return ratio, look.formatter.text(interval(low, high))
+        return "", look.formatter.say("interval from", low=look.style.signed(low)) if row.low else ""
+    return look.style.signed(ratio), look.formatter.text(interval(low, _two_digits(row.high)))
 
 
 def _two_digits(value: float) -> str:

@@ -15,7 +15,7 @@ from vantric.core.messages.message import Joined, Message
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.caching import cached_property
 from vantric.core.numbers.number_format import counted, one_line
-from vantric.core.results import TableResult
+from vantric.core.results import Rows, TableResult
 from vantric.errors import CountError
 
 if TYPE_CHECKING:
@@ -67,7 +67,7 @@ class Change:
 
 
 @dataclass(frozen=True, eq=False, repr=False)
-class Comparison(TableResult):
+class Comparison(Rows[Change], TableResult):
     """Two tallies side by side; made by `vantric.compare` and `Crosstab.compare`.
 
     Attributes

@@ -18,10 +18,12 @@ from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.core.numbers.caching import cached_property
 from vantric.core.numbers.label_order import in_label_order
 from vantric.core.numbers.number_format import one_line
-from vantric.core.results import TableResult
+from vantric.core.results import Rows, TableResult
 from vantric.errors import CountError, RankError, unknown
 
 if TYPE_CHECKING:
+    from typing import BinaryIO
+
     from vantric.core.charts import Chart
     from vantric.core.counts.comparison import Comparison
     from vantric.typing import TallyChartOptions
@@ -29,9 +31,20 @@ if TYPE_CHECKING:
 Base = Literal["row", "column", "all"]
 
 
+@dataclass(frozen=True, slots=True)
+class CrosstabRow:
+    """One category of a two-way table: its frequency at each label of the split, and its total."""
+
+    category: str
+    frequencies: dict[str, Number]
+    total: Number
+
+
 @dataclass(frozen=True, eq=False, repr=False)
-class Crosstab(TableResult):
+class Crosstab(Rows[CrosstabRow], TableResult):
     """Frequencies of every pair of a category and a label of the split; made by `vantric.crosstab`.
+
+    Each of its `rows` has `category`, `frequencies` (by label) and `total`.
 
     Attributes
     ----------
@@ -80,6 +93,12 @@ class Crosstab(TableResult):
     @cached_property
     def _units(self) -> NDArray[Any]:
         return self._in_rows(self.frequency)
+
+    @property
+    def rows(self) -> tuple[CrosstabRow, ...]:
+        """A row a category, in descending order of their totals."""
+        cells = zip(self.categories, self.frequencies(), self.row_totals.values(), strict=True)
+        return tuple(CrosstabRow(name, dict(zip(self.columns, row, strict=True)), total) for name, row, total in cells)
 
     @cached_property
     def row_totals(self) -> Amounts:
@@ -164,11 +183,21 @@ class Crosstab(TableResult):
         mapping: dict[str, Any] = self._of_kind().to_dict(self, percent_of=percent_of)
         return mapping
 
-    def save(self, path: str | Path, percent_of: Base | None = None, *, slide_tables: bool = False) -> Path:
-        """Write the table by the path's ending; see `Tally.save`. `percent_of` is what its percents are of."""
-        kind = self._of_kind()
-        target: Path = kind.save(self, path, slide_tables=slide_tables, percent_of=percent_of)
-        return target
+    def save(  # type: ignore[override]
+        self,
+        target: str | Path | BinaryIO,
+        percent_of: Base | None = None,
+        *,
+        format: str = "",
+        slide_tables: bool = False,
+    ) -> Path | None:
+        """Write the table by the path's ending, or into an open file; see `Tally.save`.
+
+        `percent_of` is what its percents are of.
+        """
+        kind, how = self._of_kind(), {"slide_tables": slide_tables, "percent_of": percent_of}
+        path: Path | None = kind.save(self, target, format=format, **how)
+        return path
 
     def chart(self, **options: Unpack[TallyChartOptions]) -> Chart:
         """Return the bars of the table: a place a row, a series a column."""

@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING, Any, Unpack
 from vantric.core.messages.message import Joined, Label, Message, Percent, Written, labels
 from vantric.core.numbers.label_order import in_label_order
 from vantric.core.numbers.number_format import number_text, one_line, readable
-from vantric.core.results import DataResult
+from vantric.core.results import DataResult, Rows
 from vantric.errors import RankError
 
 if TYPE_CHECKING:
@@ -55,7 +55,7 @@ class GapRow:
 
 
 @dataclass(frozen=True)
-class Gap(DataResult):
+class Gap(Rows[GapRow], DataResult):
     """Planned and achieved, the largest difference first.
 
     Attributes

@@ -16,7 +16,7 @@ from vantric.core.counts.tally import Tally
 from vantric.core.numbers.amounts import Amounts, Number
 from vantric.core.numbers.caching import cached_property
 from vantric.core.numbers.number_format import counted
-from vantric.core.results import TableResult
+from vantric.core.results import Rows, TableResult
 
 if TYPE_CHECKING:
     from vantric.core.charts import Chart, PanelChart
@@ -64,7 +64,7 @@ class RestRow:
 
 
 @dataclass(frozen=True, eq=False, repr=False)
-class ParetoTable(TableResult):
+class ParetoTable(Rows[ParetoRow], TableResult):
     """Categories in order, with running sums, cutoffs and perhaps a rest; made by `vantric.pareto`.
 
     Each of its `rows` has `rank`, `category`, `frequency`, `count`, `percent`, `cumulative_frequency`,

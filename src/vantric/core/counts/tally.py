@@ -11,7 +11,7 @@ from vantric.core.counts.provenance import Missing, Provenance
 from vantric.core.messages.message import Capital, Joined, Message
 from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.core.numbers.number_format import without_unit
-from vantric.core.results import TableResult
+from vantric.core.results import Rows, TableResult
 from vantric.errors import CountError, RankError
 
 if TYPE_CHECKING:
@@ -146,9 +146,21 @@ def _sum(values: list[float]) -> float:
 MISSING_LABEL = "(missing)"
 
 
+@dataclass(frozen=True, slots=True)
+class TallyRow:
+    """One category of a tally, with its percent of the whole."""
+
+    category: str
+    frequency: Number
+    count: Number
+    percent: float
+
+
 @dataclass(frozen=True, eq=False, repr=False)
-class Tally(TableResult):
+class Tally(Rows[TallyRow], TableResult):
     """Categories and how often each occurred; made by `vantric.tally`.
+
+    Each of its `rows` has `category`, `frequency`, `count` and `percent`, the most frequent first.
 
     Two tallies are equal when they hold the same categories with the same frequencies and the same missing, in
     whatever order and from whatever source.
@@ -195,6 +207,14 @@ class Tally(TableResult):
         from vantric.core.counts.ranking import ranked_places
 
         return ranked_places(self.frequency, self.categories)
+
+    @property
+    def rows(self) -> tuple[TallyRow, ...]:
+        """A row a category, as they are shown: the most frequent first, or as they are arranged."""
+        values, counts = self.frequency.values(), self.plain_counts.values()
+        whole = self.frequency.total_units
+        shares = self.frequency.plain_percents(whole) if whole else [0.0] * len(values)
+        return tuple(TallyRow(self.categories[n], values[n], counts[n], shares[n]) for n in self.places())
 
     @property
     def total(self) -> Number:

@@ -12,7 +12,7 @@ from vantric.core.counts.ordering import Measured
 from vantric.core.counts.provenance import named_unit
 from vantric.core.messages.message import Day, Joined, Label, List, Message, Written, interval
 from vantric.core.numbers.number_format import digits_text, ends_texts, one_line
-from vantric.core.results import TableResult
+from vantric.core.results import Rows, TableResult
 from vantric.core.statistics.phrases import PValue
 from vantric.core.statistics.sample import sample_of
 from vantric.core.statistics.trend_tests import BEYOND, ControlChart, Slope, control_chart, slope_of
@@ -60,7 +60,7 @@ class CategoryTrend:
 
 
 @dataclass(frozen=True, eq=False, repr=False)
-class Trend(TableResult):
+class Trend(Rows[CategoryTrend], TableResult):
     """Categories over calendar periods; made by `vantric.trend`.
 
     Attributes
