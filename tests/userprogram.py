@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 from pathlib import Path
 
 import vantric as vt
@@ -63,4 +64,33 @@ def main(log: Path, firings: Path, to: Path) -> list[str]:
     said.append(f"{pair.primary.upper:g} {pair.shared_ticks}")
     measures = vt.aggregate(firings, "month", {"first_firing": "sum"}, period="quarter")
     said.append(", ".join(map(str, measures["first_firing"])))
+    said += in_memory(log, table, chart, to)
     return said
+
+
+def in_memory(log: Path, table: vt.ParetoTable, chart: vt.Chart | vt.PanelChart, to: Path) -> list[str]:
+    """Return results as text and bytes, and their rows; write into files that are open."""
+    svg: str = chart.with_(title="Ours").to_svg(name="ours", fonts=True)
+    png: bytes = chart.to_png(2)
+    texts: list[str] = [table.to_csv(), table.to_markdown(), table.to_html(), table.to_json(), chart.to_json(), svg]
+    with (to / "open.png").open("wb") as file:
+        chart.save(file, format="png")
+    with io.BytesIO() as buffer:
+        table.save(buffer, format="csv")
+    share: float = table["Pinhole"].percent + table[-1].percent
+    names: list[str] = [row.category for row in table]
+    look = vt.columns(log)
+    kinds: list[str] = [column.kind for column in look if column.countable]
+    counts: vt.Tally = vt.tally([("a", 3), ("b", 2)])
+    change = vt.compare(log, by="defect", split="shift", groups=("Early", "Night"))
+    try:
+        table["nothing"]
+    except vt.LabelError as error:
+        texts.append(error.hint)
+    return [
+        *texts,
+        *names,
+        *kinds,
+        f"{share:.1f} {len(png)} {counts['a'].frequency} {change[0].category}",
+        vt.font_css(),
+    ]

@@ -76,7 +76,7 @@ class Typed(InFolder):
 
     def check_columns(self, quote: str, sign: str) -> None:
         """Complete a column name after a quote sign and ``=`` or a blank."""
-        names = NAMES if ALL and self.shell == "bash" and quote == '"' else NAMES[:4]
+        names = NAMES[:9] if ALL and self.shell == "bash" and quote == '"' else NAMES[:4]
         header = ",".join('"' + name.replace('"', '""') + '"' for name in names)
         self.file(f"{header}\n{','.join('1' * len(names))}\n", "s.csv")
         typed_words = "".join(f"--line{sign}{quote}{name[:2]}\t" for name in names)

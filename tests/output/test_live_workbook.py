@@ -75,7 +75,7 @@ class Live(unittest.TestCase):
                 self.assertAlmostEqual(one, float(other), delta=1e-12 * max(1.0, abs(float(other))), msg=row.category)
             self.assertEqual(found[5], row.abc or "", row.category)
 
-    def test_two_hundred_edits_over_ten_workbooks_equal_the_exact_table(self) -> None:
+    def test_a_hundred_edits_over_ten_workbooks_equal_the_exact_table(self) -> None:
         chance, edits = random.Random(18), 0
         for number in range(10):
             kinds = [
@@ -88,7 +88,7 @@ class Live(unittest.TestCase):
             how: dict[str, Any] = [{}, {"rule": "within"}, {"ties": "include"}, {"cut": (60, 80, 95)}][number % 4]
             content = book_of(vt.pareto(counts, **how))
             self.compared(Recalculated(content), vt.pareto(counts, **how))
-            for _ in range(4):
+            for _ in range(2):
                 changed = {label: draw() for label in chance.sample(list(counts), min(5, len(counts)))}
                 if chance.random() < 0.4:
                     changed[chance.choice(list(counts))] = 0
@@ -98,7 +98,7 @@ class Live(unittest.TestCase):
                     label: float(value) if isinstance(value, Decimal) else value for label, value in changed.items()
                 }
                 self.compared(Recalculated(content, given), vt.pareto(after, **how))
-        self.assertGreaterEqual(edits, 180)
+        self.assertGreaterEqual(edits, 90)
 
     def test_ties_stand_as_ours_do_and_the_cutoff_can_be_edited(self) -> None:
         counts = {"Cause 10": 10, "Cause 9": 10, "b": 10, "A": 10, "c": 60}
