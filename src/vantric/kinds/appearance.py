@@ -8,7 +8,7 @@ from typing import TypeVar
 from vantric.core.charts.chart import Chart, PanelChart
 from vantric.core.charts.series import Series
 from vantric.core.charts.settings import DEFAULT_SIZE, ChartSettings
-from vantric.core.layout.text_layout import NARROW
+from vantric.core.layout.text_layout import NARROW, SMALLEST_SHARE
 
 C = TypeVar("C", Chart, PanelChart)
 
@@ -41,7 +41,7 @@ _WELL, _JUST = 1.5, 1.2
 def rows_that_fit(chart: Chart | PanelChart, look: ChartSettings, few: int) -> int | None:
     """Return how many rows of a horizontal chart of a fixed size can be read; None where all can.
 
-    `few` rows stay and one more in any case.
+    `few` rows stay and one more; None too where these alone are more than can be named.
     """
     from vantric.core.layout import make_panel_plan, make_plan
     from vantric.core.layout.text_layout import Sizes
@@ -54,7 +54,8 @@ def rows_that_fit(chart: Chart | PanelChart, look: ChartSettings, few: int) -> i
     if high >= len(first.categories) * _WELL * body:
         return None
     rows = next((rows for share in (_WELL, _JUST) if (rows := int(high // (share * body))) > few), few + 1)
-    return rows if rows < len(first.categories) else None
+    named = high >= rows * SMALLEST_SHARE * body  # else the row of the others would have no name either
+    return rows if named and rows < len(first.categories) else None
 
 
 def _is_better_horizontal(chart: Chart, look: ChartSettings, foldable: bool) -> bool:

@@ -35,7 +35,8 @@ def make(data: Any, opening: ReadSettings, parts: Parts) -> Comparison:
 
 def chart(comparison: Comparison, look: ComparisonChartSettings) -> Any:
     """Return its chart, the significant changes standing out."""
-    changes = changes_known(comparison)
+    # The share of the only category cannot change.
+    changes = None if len(comparison) == 1 and comparison.exposures is None else changes_known(comparison)
     text, look = comparison_sentence(comparison), with_drawable_look(look)
     drawn: Any
     if look.has_bars:

@@ -351,9 +351,9 @@ class ComparisonSettings(RateUnits, section="Before and after"):
             return
         if len(self.groups) != 2:
             raise CountError(f"groups are two labels of split, before and after; {len(self.groups)} are given")
-        if self.before is not None or self.after is not None:
-            raise CountError("groups are before and after: leave these out")
         for name, label in zip(("before", "after"), self.groups, strict=True):
+            if getattr(self, name) not in (None, label):
+                raise CountError("groups are before and after: leave these out")
             object.__setattr__(self, name, label)
 
 

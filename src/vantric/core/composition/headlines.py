@@ -219,7 +219,7 @@ _FEWEST = 4  # categories, of which ends tell something
 
 def comparison_headline(comparison: Comparison, beyond: Collection[str] | None, look: ChartSettings) -> str:
     """Return the message of a comparison: which categories differ significantly; empty where nothing was tested."""
-    if beyond is None:
+    if beyond is None or (len(comparison.rows) == 1 and comparison.exposures is None):
         return ""
     say, every = look.formatter.say, len(comparison.rows)
     if not beyond:

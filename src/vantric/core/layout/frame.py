@@ -49,6 +49,32 @@ _AT_END = 0.97  # of the axis: a tick beyond it writes its number over the end
 
 
 @dataclass(frozen=True)
+class SizeLack:
+    """A picture of a size lacks so many pixels along x and y."""
+
+    size: tuple[float, float]
+    lacks: tuple[float, float]
+
+    def error(self) -> ChartError:
+        """Return the error that says so; the size that would do is in tens."""
+        enough = " x ".join(
+            f"{10 * math.ceil((length + max(lack, 0.0)) / 10) + (10 if lack > 0 else 0):.0f}"
+            for length, lack in zip(self.size, self.lacks, strict=True)
+        )
+        small = f"{self.size[0]:.0f} x {self.size[1]:.0f}"
+        message = f"a picture of {small} is too small for this chart; {enough} would do, or fewer categories"
+        return ChartError(message, value=self)
+
+    def of_whole(self, size: tuple[float, float], room: tuple[float, float]) -> SizeLack:
+        """Return what a picture of a size lacks, in whose room there are parts of this size in rows and columns."""
+        lacks = [
+            max(lack, 0.0) * max(1, round(length / part))
+            for lack, length, part in zip(self.lacks, room, self.size, strict=True)
+        ]
+        return SizeLack(size, (lacks[0], lacks[1]))
+
+
+@dataclass(frozen=True)
 class LayoutContext:
     """What every step of the planning needs."""
 
@@ -316,7 +342,7 @@ def _with_side_labels(context: LayoutContext, room: _Margins) -> tuple[_Margins,
     sizes = context.sizes
     slot = (context.size[1] - room.top - room.bottom) / len(context.chart.categories)
     if slot <= 0:
-        raise too_small(context, (0.0, _SMALLEST_FRAME))
+        raise SizeLack(context.size, (0.0, _SMALLEST_FRAME)).error()
     chart = context.chart
     names: Sequence[str] = chart.categories
     if chart.period:
@@ -386,16 +412,4 @@ def _check(context: LayoutContext, room: _Margins) -> None:
         _SMALLEST_FRAME - (height - room.top - room.bottom),
     )
     if max(lacks) > 0:
-        raise too_small(context, lacks)
-
-
-def too_small(context: LayoutContext, lacks: tuple[float, float]) -> ChartError:
-    """Return the error for a picture that lacks so many pixels along x and y; the size that would do is in tens."""
-    width, height = context.size
-    enough = " x ".join(
-        f"{10 * math.ceil((length + max(lack, 0.0)) / 10) + (10 if lack > 0 else 0):.0f}"
-        for length, lack in zip(context.size, lacks, strict=True)
-    )
-    return ChartError(
-        f"a picture of {width:.0f} x {height:.0f} is too small for this chart; {enough} would do, or fewer categories"
-    )
+        raise SizeLack(context.size, lacks).error()

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from vantric.core.charts.chart import Chart, PanelChart
-from vantric.core.layout.frame import FrameLayout, LayoutContext, lay_out
+from vantric.core.layout.frame import FrameLayout, LayoutContext, SizeLack, lay_out
 from vantric.core.layout.labels import Guides, Labels, guides_of, place_labels
 from vantric.core.layout.legend import Legend, legend
 from vantric.core.layout.mark_labels import LineEnds, line_ends, reference_bands
@@ -16,6 +16,7 @@ from vantric.core.layout.marks import Marks, joins, row_washes, set_marks
 from vantric.core.layout.plan import Box, LeftOut, Plan, RectMarks, TextMark
 from vantric.core.layout.text_layout import PANEL_TITLE, SMALLEST_SHARE, Sizes, TextMeasure, TextWriter, table_measure
 from vantric.core.layout.titles import PlotArea, head, note_line
+from vantric.errors import ChartError
 
 
 def make_plan(
@@ -203,7 +204,13 @@ def make_panel_plan(
     shown_chart = above if chart.legend else replace(above, legend="none")
     key = legend(shown_chart, margin, width - margin, top - sizes.px(8), sizes, writer)
     top -= key.height + sizes.px(10)
-    panels = _set_panels(chart, Box(margin - 16.0, bottom, width - margin + 16.0, top), sizes, measure)
+    room = Box(margin - 16.0, bottom, width - margin + 16.0, top)
+    try:
+        panels = _set_panels(chart, room, sizes, measure)
+    except ChartError as error:
+        if isinstance(error.value, SizeLack):
+            raise error.value.of_whole(size, (room.width, room.height)).error() from None
+        raise
     return PanelPlan(
         size,
         tuple(panels),

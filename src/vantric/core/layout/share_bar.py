@@ -11,7 +11,7 @@ import numpy as np
 
 from vantric.core.charts.chart import Chart
 from vantric.core.layout.axis_heads import brackets, class_heads, class_size, class_texts
-from vantric.core.layout.frame import LayoutContext, too_small
+from vantric.core.layout.frame import LayoutContext, SizeLack
 from vantric.core.layout.plan import RIM, AreaMark, Box, LeftOut, PathMark, Plan, RectMarks, TextMark, is_pale
 from vantric.core.layout.text_layout import ASCENT, DESCENT, Sizes, TextWriter, line_height, wrapped
 from vantric.core.layout.titles import PlotArea, head, note_line, rule
@@ -74,7 +74,7 @@ def share_plan(context: LayoutContext) -> Plan:
     titled = line_height(sizes.tick) + sizes.px(4) if chart.primary_title else 0.0
     free = top - row - bottom - sizes.px(8)
     if free < _LEAST or width - 2 * margin < _LEAST:
-        raise too_small(context, (_LEAST - (width - 2 * margin), _LEAST - free))
+        raise SizeLack(context.size, (_LEAST - (width - 2 * margin), _LEAST - free)).error()
     bar, tail = _boxes(chart, Box(margin, bottom + titled, width - margin, top - row), sizes)
     parts = _parts(chart, bar)
     again = _tail_parts(chart, parts, tail) if tail is not None else []
