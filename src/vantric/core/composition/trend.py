@@ -134,9 +134,13 @@ def _last_text(values: Sequence[float], row: CategoryTrend, look: TrendChartSett
     """Return the label of the last whole period; nothing at the others."""
     whole = [place for place, point in enumerate(row.chart.points) if point.whole and point.value is not None]
     last = whole[-1] if whole else -1
-    return tuple(
-        look.style.amount(rounded(value, digits=2)) if place == last else "" for place, value in enumerate(values)
-    )
+    return tuple(_two_digits(value, look) if place == last else "" for place, value in enumerate(values))
+
+
+def _two_digits(value: float, look: TrendChartSettings) -> str:
+    """Return a value in two digits at least, its whole part whole: ``"2.0"``, ``"43"``."""
+    decimals = max(0, 1 - math.floor(math.log10(abs(value)))) if value else 0
+    return look.style.signed(f"{round(value, decimals):,.{decimals}f}")
 
 
 def _ribbon(row: CategoryTrend) -> tuple[tuple[float, float], ...]:
@@ -178,4 +182,4 @@ def _note(trend: Trend, look: TrendChartSettings, legend: str) -> str:
     named = look.formatter.listed([say("control chart", kind=kind) for kind in sorted(kinds)])
     widened = any(row.chart.widening > 1 for row in trend.rows)
     limits = say("widened" if widened else "limits", charts=named) if kinds else ""
-    return "; ".join(filter(None, (legend, limits, look.formatter.text(trend.tally.origin.note()))))
+    return "; ".join(filter(None, (look.formatter.text(trend.tally.origin.note()), limits, legend)))

@@ -81,6 +81,9 @@ def above(target: LabelTarget) -> Iterator[Candidate]:
     yield target.line(target.middle, y, ha="center"), None
 
 
+_RISES = (1.1, 2.2, 3.3)  # letters above the usual place
+
+
 def above_or_aside(target: LabelTarget) -> Iterator[Candidate]:
     """Yield the places over a stack: a line that passes there may push its number a little aside."""
     yield from above(target)
@@ -88,6 +91,8 @@ def above_or_aside(target: LabelTarget) -> Iterator[Candidate]:
     x, y = target.middle, max(target.bar.top, target.end) + gap + FIGURE_DESCENT * target.size
     yield target.line(x - 1.6 * gap, y, ha="right"), None
     yield target.line(x - 0.4 * gap, y + gap, ha="right"), None
+    for rise in _RISES:  # into the fork of a line that has its lowest point here
+        yield target.line(x, y + rise * target.size, ha="center"), None
 
 
 def inside(target: LabelTarget) -> Iterator[Candidate]:
@@ -303,6 +308,8 @@ class LabeledBars:
         Whether numbers are wanted at the feet of the bars, as lines run over these.
     behind
         (bar, owner, role) of what is behind each bar: a label may be there over its own bar.
+    first_inside
+        Whether the number of the first bar is inside it, as a line begins at its end.
     """
 
     labels: Sequence[str]
@@ -320,6 +327,7 @@ class LabeledBars:
     ends: Sequence[float] = ()
     feet: bool = False
     behind: Sequence[Sequence[tuple[Box, object, str]]] = ()
+    first_inside: bool = False
 
     def order(self) -> list[int]:
         """Return the numbers of the bars in the order in which they choose."""
@@ -353,7 +361,12 @@ def bar_labels(
         may_inside=bars.inside[0],
         feet=bars.feet,
     )
-    placed_labels = _best(placements, targets, bars, places, sizes, horizontal=horizontal)
+    placed_labels: dict[int, PlacedLabel] = {}
+    if bars.first_inside and 0 in targets:
+        first = before_end if horizontal else inside
+        placed_labels = _placed(first, {0: targets[0]}, bars, places, sizes, horizontal=horizontal)
+    others = {number: target for number, target in targets.items() if number not in placed_labels}
+    placed_labels |= _best(placements, others, bars, places, sizes, horizontal=horizontal)
     for number, target in targets.items() if bars.other_forms else ():
         for placement in placements:
             if number not in placed_labels:

@@ -277,6 +277,7 @@ def _bar_labels(context: LayoutContext, page: FrameLayout, marks: Marks) -> list
             other_forms=_runs_over_bars(chart),
             ends=_spread_ends(chart, bars, field),
             feet=bool(chart.marked) and not chart.is_cumulative and bars.label_place == "auto",
+            first_inside=chart.is_cumulative and chart.line_at == "center",
         )
         requests.append(_LabelRequest(bars.name, labeled, bars.if_room))
     return requests
@@ -372,7 +373,8 @@ def _taken(context: LayoutContext, page: FrameLayout, marks: Marks, ends: LineEn
     frame, over = page.field.frame, context.sizes.px(7)
     horizontal = page.field.horizontal  # no axis is to the right then
     right = _open_width(context) - 4 if horizontal else frame.right
-    top = frame.top - (2 if context.chart.secondary_axis else 0) if horizontal else frame.top + over
+    above = context.sizes.px(6) if context.chart.secondary_axis else 0.0  # the numbers of the axis begin at 7
+    top = frame.top + (above if horizontal else over)
     low = frame.bottom - 3 if horizontal else frame.bottom + 1  # a comma in the last row hangs below it
     places = TakenPlaces(Box(frame.left + (1 if horizontal else 0), low, right, top))
     for number, edge in enumerate(marks.bars.edges.tolist()):

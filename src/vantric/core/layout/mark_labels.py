@@ -415,7 +415,7 @@ def _beside_horizontal(
     x, y = float(labels.points.xs[number]), float(labels.points.ys[number])
     right = x + radius + 1.5 * gap
     yield writer.line(label, right, y - middle_drop(size) + 0.25 * size, size, role, bold=True, figures=True)
-    yield writer.line(label, right, y + gap, size, role, bold=True, figures=True)
+    yield writer.line(label, right, y + 1.5 * gap, size, role, bold=True, figures=True)
     left = x - radius - 1.5 * gap
     yield writer.line(label, left, y - middle_drop(size) - 0.25 * size, size, role, ha="right", bold=True, figures=True)
     if telling:
