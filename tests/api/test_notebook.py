@@ -95,7 +95,7 @@ class Notebook(unittest.TestCase):
                 ]
                 self.assertEqual({one.getextrema() for one in edges}, {(ground, ground)}, "ink at the edge")
                 if name in ("chart", "panels"):
-                    self.assertEqual(image.size, (1280, 800))
+                    self.assertEqual(image.size, (2560, 1600))
                 else:
                     self.assertGreater(width * height, 500_000)
 

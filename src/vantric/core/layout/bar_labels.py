@@ -463,7 +463,7 @@ def _over_behind(
         for mark, holder in candidates:
             if holder is None and mark.box.within(bar) and places.free(mark.box, owner):
                 places.take_label(mark.box)
-                return replace(mark, role=f"on-{role}")
+                return mark._replace(role=f"on-{role}")
     return None
 
 

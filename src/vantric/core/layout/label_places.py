@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections.abc import Callable, Collection, Iterable, Iterator, Sequence
 from dataclasses import dataclass
-from itertools import chain, pairwise
+from itertools import pairwise
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
@@ -65,7 +65,7 @@ class TakenPlaces:
             for row in rows:
                 self._put(self._wide, row, (box, owner))
         else:
-            for cell in _cells(*box):
+            for cell in _cells(box):
                 self._put(self._boxes, cell, (box, owner))
 
     def take_path(self, xs: Floats, ys: Floats) -> None:
@@ -83,27 +83,25 @@ class TakenPlaces:
         """Whether nothing that is taken, but what has the same `owner` or one of several, touches the rectangle."""
         if not box.within(self._bounds):
             return False
-        mine = owner if isinstance(owner, frozenset) else () if owner is None else (owner,)
         left, bottom, right, top = box
-        wide = Box(left - _CLEAR, bottom - _CLEAR, right + _CLEAR, top + _CLEAR)
+        wide = (left - _CLEAR, bottom - _CLEAR, right + _CLEAR, top + _CLEAR)
         columns, rows = _columns(wide), _rows(wide)
-        cells = [(column, row) for column in columns for row in rows]
-        near = chain(
-            (self._boxes[cell] for cell in cells if cell in self._boxes),
-            (self._high[column] for column in columns if column in self._high),
-            (self._wide[row] for row in rows if row in self._wide),
-        )
-        for boxes in near:
-            for (x0, y0, x1, y1), holder in boxes:
+        mine = owner if isinstance(owner, frozenset) else () if owner is None else (owner,)
+        if self._high and any(_touched(self._high.get(column, ()), box, mine) for column in columns):
+            return False
+        if self._wide and any(_touched(self._wide.get(row, ()), box, mine) for row in rows):
+            return False
+        return self._cells_free(box, wide, [(column, row) for column in columns for row in rows], mine)
+
+    def _cells_free(self, box: Box, wide: _Segment, cells: Sequence[_Cell], mine: Collection[object]) -> bool:
+        left, bottom, right, top = box
+        boxes, segments = self._boxes, self._segments
+        for cell in cells:
+            for (x0, y0, x1, y1), holder in boxes.get(cell, ()):
                 if left < x1 and x0 < right and bottom < y1 and y0 < top and holder not in mine:
                     return False
-        left, bottom, right, top = wide
-        for cell in cells:
-            for segment in self._segments.get(cell, ()):
-                x0, y0, x1, y1 = segment
-                beside = (x0 < left and x1 < left) or (x0 > right and x1 > right)
-                beyond = (y0 < bottom and y1 < bottom) or (y0 > top and y1 > top)
-                if not beside and not beyond and crosses(wide, *segment):
+            for segment in segments.get(cell, ()):
+                if crosses(wide, *segment):
                     return False
         return True
 
@@ -121,13 +119,22 @@ class TakenPlaces:
     def take_label(self, box: Box, *, apart: float = 0.0) -> None:
         """Mark the place of a label as taken, for labels and for leaders."""
         self.take(Box(box.left - apart, box.bottom, box.right + apart, box.top))
-        for cell in _cells(*box):
+        for cell in _cells(box):
             self._put(self._labels, cell, box)
 
     def open_line(self, x0: float, y0: float, x1: float, y1: float) -> bool:
         """Whether a straight line meets no label."""
         segment = (x0, y0, x1, y1)
         return not any(crosses(box, *segment) for cell in _along(segment) for box in self._labels.get(cell, ()))
+
+
+def _touched(taken: Iterable[tuple[Box, object]], box: Box, mine: Collection[object]) -> bool:
+    """Whether one of the boxes that are taken, but those of mine, shares more than an edge with a box."""
+    left, bottom, right, top = box
+    for (x0, y0, x1, y1), holder in taken:
+        if left < x1 and x0 < right and bottom < y1 and y0 < top and holder not in mine:
+            return True
+    return False
 
 
 def shows_ends(box: Box, bars: Sequence[Box], *, horizontal: bool) -> bool:
@@ -143,17 +150,17 @@ def shows_ends(box: Box, bars: Sequence[Box], *, horizontal: bool) -> bool:
     )
 
 
-def _columns(box: Box) -> range:
-    return range(int(box.left // _WIDTH), int(box.right // _WIDTH) + 1)
+def _columns(box: _Segment) -> range:
+    return range(int(box[0] // _WIDTH), int(box[2] // _WIDTH) + 1)
 
 
-def _rows(box: Box) -> range:
-    return range(int(box.bottom // _HEIGHT), int(box.top // _HEIGHT) + 1)
+def _rows(box: _Segment) -> range:
+    return range(int(box[1] // _HEIGHT), int(box[3] // _HEIGHT) + 1)
 
 
-def _cells(left: float, bottom: float, right: float, top: float) -> Iterator[_Cell]:
-    rows = range(int(bottom // _HEIGHT), int(top // _HEIGHT) + 1)
-    for column in range(int(left // _WIDTH), int(right // _WIDTH) + 1):
+def _cells(box: _Segment) -> Iterator[_Cell]:
+    rows = _rows(box)
+    for column in _columns(box):
         for row in rows:
             yield column, row
 
@@ -171,21 +178,21 @@ def _along(segment: _Segment) -> Iterator[_Cell]:
             yield column, row
 
 
-def crosses(box: Box, x0: float, y0: float, x1: float, y1: float) -> bool:
-    """Whether a straight line passes through the rectangle (Liang and Barsky's clipping, 1984)."""
-    start, end = 0.0, 1.0
+def crosses(box: _Segment, x0: float, y0: float, x1: float, y1: float) -> bool:
+    """Whether a straight line meets the rectangle: they are parted along no axis, nor across the line."""
+    left, bottom, right, top = box
+    if (x0 < left and x1 < left) or (x0 > right and x1 > right):
+        return False
+    if (y0 < bottom and y1 < bottom) or (y0 > top and y1 > top):
+        return False
     dx, dy = x1 - x0, y1 - y0
-    for step, room in ((-dx, x0 - box.left), (dx, box.right - x0), (-dy, y0 - box.bottom), (dy, box.top - y0)):
-        if step == 0:
-            if room < 0:
-                return False
-        elif step < 0:
-            start = max(start, room / step)
-        else:
-            end = min(end, room / step)
-        if start > end:
-            return False
-    return True
+    sides = (
+        dx * (bottom - y0) - dy * (left - x0),
+        dx * (bottom - y0) - dy * (right - x0),
+        dx * (top - y0) - dy * (left - x0),
+        dx * (top - y0) - dy * (right - x0),
+    )
+    return min(sides) <= 0 <= max(sides)
 
 
 _GAP = 2.0  # pixels between a leader and its label

@@ -288,7 +288,7 @@ def point_labels(
         if text_mark is not None:
             places.take_label(text_mark.box, apart=sizes.px(5))
             halo = "" if owner is None else _beneath(text_mark.box, labels.under[number])
-            placed.append(PlacedLabel(replace(text_mark, halo=halo), number=number))
+            placed.append(PlacedLabel(text_mark._replace(halo=halo), number=number))
         elif leaders:
             anchor = _anchor(labels, number)
             candidates = _far(labels, number, writer, sizes)

@@ -69,9 +69,8 @@ class Box(NamedTuple):
         )
 
 
-@dataclass(frozen=True)
-class TextMark:
-    """A line of text.
+class TextMark(NamedTuple):
+    """A line of text; many are tried before one has its place.
 
     Attributes
     ----------

@@ -146,7 +146,7 @@ def _with_halo(mark: TextMark, chart: Chart, field: PlotArea) -> TextMark:
     x, y = (box.left + box.right) / 2, (box.bottom + box.top) / 2
     washes = [*([wash] if wash else []), *row_washes(chart, x, field)]
     inside = any(each.left <= x <= each.right and each.bottom <= y <= each.top for each in washes)
-    return replace(mark, halo="wash" if inside else "ground")
+    return mark._replace(halo="wash" if inside else "ground")
 
 
 #: The width of a panel over its height that reads best.
