@@ -242,6 +242,35 @@ class AsPythonPeopleExpect(InFolder):
         with self.assertRaises(vt.AmountError):
             vt.tally([("a", -3)])
 
+    def test_what_is_counted_has_a_name(self) -> None:
+        table = vt.pareto({"2022": 3, "2023": 9, "2024": 4}, unit="defects")
+        self.assertIn("81.2% of 16 defects", table.sentence())
+        chart = table.chart()
+        self.assertEqual((chart.subtitle, chart.primary_title), ("16 defects", "Defects"))
+        self.assertTrue(chart.title.endswith("of 16 defects"))
+        for result, words in (
+            (vt.pareto(LOG, "defect", weight="rework_cost", unit="EUR"), "63,255.15 EUR"),
+            (vt.pareto(LOG, "defect", count="pieces", unit="tiles"), "19,700 tiles"),
+            (vt.tally(LOG, "defect", unit="inspections"), "3,834 inspections"),
+            (vt.tally(["a", "b"], unit="lots"), "2 lots"),
+            (vt.compare(COUNTS, COUNTS, unit="lots"), "in lots"),
+            (vt.pareto(pd.Series([3.5, 9], pd.Index(["a", "b"], name="c"), name="minutes"), unit="min"), "12.5 min"),
+        ):
+            self.assertIn(words, result.sentence())
+        self.assertEqual(vt.crosstab(LOG, "product", "kiln", unit="tiles").chart().primary_title, "Frequency (tiles)")
+        rates = vt.pareto(LOG, "kiln", per="pieces", per_units=100, unit="defects")
+        self.assertEqual(rates.chart().primary_title, "Rate (defects per 100 pieces)")
+
+    def test_rows_of_a_frame_are_chosen_before(self) -> None:
+        frame = pd.DataFrame({"c": ["a", "b"], "n": [1, 2]})
+        for where, words in (
+            ("n > 1", r"choose the rows of a frame before, as in data.query\('n > 1'\)"),
+            (frame["n"] > 1, "not a Series: choose the rows of a frame before"),
+            (lambda data: data["n"] > 1, "not a function: choose the rows"),
+        ):
+            with self.assertRaisesRegex(VantricError, words):
+                vt.pareto(frame, "c", where=where)  # type: ignore[arg-type]
+
     def test_two_groups_of_one_source(self) -> None:
         by = vt.compare(LOG, by="defect", split="shift", groups=("Early", "Night"), merge_spellings=True)
         crossed = vt.crosstab(LOG, "defect", "shift", merge_spellings=True).compare("Early", "Night")

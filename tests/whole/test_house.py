@@ -277,6 +277,15 @@ class Light(unittest.TestCase):
     def test_few_files(self) -> None:
         self.assertLessEqual(len(self.own()), 266)
 
+    def test_no_cached_property_has_a_lock(self) -> None:
+        for path in self.own():
+            if path.stem != "caching":
+                self.assertNotRegex(
+                    path.read_text(encoding="utf-8"),
+                    r"from functools import [^\n]*cached_property|functools\.cached_property\(",
+                    f"{path}: a process forked while another thread holds it hangs",
+                )
+
     def test_the_formatter_formats_every_line(self) -> None:
         for path in [*self.own(), *Path(__file__).parents[1].rglob("*.py")]:
             self.assertNotRegex(path.read_text(encoding="utf-8"), r"# fmt" + ":", str(path))

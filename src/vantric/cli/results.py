@@ -340,7 +340,8 @@ def look_of(
 
     `follows` are options that follow from others, where they are not typed.
     """
-    names = [name for name in (*known_options(kind), "words_file") if name not in (*leave_out, "language")]
+    also = (*leave_out, "language", "unit")  # tables and sentences follow them too
+    names = [name for name in (*known_options(kind), "words_file") if name not in also]
     refuse_without_picture(options, names, outputs)
     settings: Any = {**follows, **{name: value for name, value in options.items() if name in known_options(kind)}}
     look = kind.from_keywords(words_in(options, settings))

@@ -296,6 +296,7 @@ def origin_of(records: Records, counting: CountSettings, rows: int, remarks: Ite
         grouped=counting.families is not None,
         remarks=tuple(remarks),
         weight=counting.weight,
+        unit_name=counting.unit or "",
         days=first_and_last_day(records, counting.date) if counting.date else None,
     )
 

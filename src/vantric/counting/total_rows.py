@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
-from functools import cached_property
 from heapq import nlargest
 from typing import Any, Protocol, TypeVar
 
 from vantric.core.counts.provenance import Note
+from vantric.core.numbers.caching import cached_property
 from vantric.core.numbers.number_format import counted, one_line, quoted
 from vantric.core.totals.derived_rows import Verdicts, derived_groups, derived_rows
 from vantric.core.totals.label_kinds import kind_of, may_be_total

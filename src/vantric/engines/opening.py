@@ -171,6 +171,12 @@ def _open(data: Any, opening: ReadSettings, column_names: Sequence[str]) -> Reco
 
         return open_database(str(data), opening, column_names)
     text = opening.asked()
+    if text == "where" and opening.where:
+        condition = opening.where.strip()
+        raise SourceError(
+            f"where= is for files and databases: choose the rows of a frame before, as in data.query({condition!r}) of "
+            "pandas"
+        )
     if text:
         raise SourceError(f"{text}= is for files and databases; filter or choose the data before you hand them over")
     records: Records

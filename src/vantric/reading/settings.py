@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from pathlib import Path
 from time import monotonic
-from typing import Literal, TypeAlias
+from typing import Any, Literal, TypeAlias
 
 from vantric.core.counts.ordering import Measured, RankSettings, read_names
 from vantric.core.numbers.periods import Period
@@ -97,6 +97,17 @@ class RecordFilter(Options, section="The source"):
     table: str | None = option(None, "The table of a database or of a cluster.", metavar="NAME")
     query: str | None = option(None, "The query of a database whose result is read.", metavar="SQL")
 
+    def __post_init__(self) -> None:
+        """Say where rows of a frame are chosen, as a mask or a function does it."""
+        condition: Any = self.where
+        if condition is not None and not isinstance(condition, str | bytes):
+            kind = type(condition).__name__
+            raise OptionError(
+                f"where is a condition in SQL, as text, for files and databases; not a {kind}: choose the rows of a "
+                "frame before, as in data[mask]"
+            )
+        super().__post_init__()
+
 
 class CellRules(Options, section="How cells are read"):
     """What cells mean, where they do not say it themselves."""
@@ -185,6 +196,11 @@ class CountSettings(Options, section="What is counted"):
         (), "Columns that are categories themselves, as in a check sheet.", metavar="COL,COL", read=read_names
     )
     weight: str | None = option(None, "The column that says what one occurrence weighs: cost, minutes.", metavar="COL")
+    unit: str | None = option(
+        None,
+        "What is counted or added up, in the plural: defects, tiles, EUR; the column's name if not given.",
+        metavar="TEXT",
+    )
     separator: str | None = option(None, "The delimiter between several labels in one cell.", metavar="CHARACTER")
     unique: str | None = option(None, "A column of units: each unit counts once in a category.", metavar="COL")
     merge_spellings: bool = option(False, "Merge labels that differ only in case, spaces or Unicode form.")

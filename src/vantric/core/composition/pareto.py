@@ -287,7 +287,7 @@ def _colored_line(line: Line, look: TableChartSettings) -> Line:
 def _titles(table: ParetoTable, look: TableChartSettings, *, whole: bool) -> dict[str, Any]:
     """Return the texts around the frame: the user's own where there are such."""
     origin = table.origin
-    named = origin.count or origin.weight or origin.per or origin.counted != "records"
+    named = origin.count or origin.weight or origin.per or origin.counted != "records" or origin.unit_name
     unit = look.formatter.text(origin.unit_text()) if whole or named else ""
     unit = unit if look.unit is None else one_line(look.unit)
     titles = {

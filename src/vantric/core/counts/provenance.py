@@ -79,6 +79,8 @@ class Provenance:
         What frequencies are divided by, in words (``"per 1,000 pieces"``), where they are rates.
     quantity
         The unit of amounts that are no counts (``"%"``, ``"min"``), empty if it is not known; None for counts.
+    unit_name
+        What is added up, as the user calls it; empty if nothing was said.
     ready
         Whether the counts came added up, as in a sheet with one row per category: which records they are made of is not
         known.
@@ -100,6 +102,7 @@ class Provenance:
     per: str | None = None
     ready: bool = False
     quantity: str | None = None
+    unit_name: str = ""
 
     def note(self) -> Joined:
         """Return source, period, condition and what was done to the labels, for the small line under a picture."""
@@ -125,12 +128,14 @@ class Provenance:
     @property
     def clock(self) -> ClockUnit | None:
         """The unit that times are written in; None where amounts are no times."""
-        is_time = self.quantity in CLOCK_UNITS and not (self.per or self.weight)
+        is_time = self.quantity in CLOCK_UNITS and not (self.per or self.weight or self.unit_name)
         return cast(ClockUnit, self.quantity) if is_time else None
 
     @property
     def counted_unit(self) -> str:
         """What one occurrence is: the count column's name, or "records", "mentions" or the units' name."""
+        if self.unit_name and not self.weight:
+            return self.unit_name
         if self.quantity is not None and self.quantity in CLOCK_UNITS:
             return CLOCK_UNITS[self.quantity]
         if self.quantity and self.count:
@@ -140,7 +145,7 @@ class Provenance:
     @property
     def amount_unit(self) -> str:
         """What is added up: that of the weight if there is one, else the counts' unit."""
-        return unit_word(self.weight) if self.weight else self.counted_unit
+        return self.unit_name or (unit_word(self.weight) if self.weight else self.counted_unit)
 
     @property
     def unit(self) -> str:

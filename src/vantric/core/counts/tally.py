@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, Any, NamedTuple, Unpack
 from vantric.core.counts.provenance import Missing, Provenance
 from vantric.core.messages.message import Capital, Joined, Message
 from vantric.core.numbers.amounts import Amounts, Number, Raw
-from vantric.core.numbers.number_format import without_unit
+from vantric.core.numbers.number_format import one_line, without_unit
 from vantric.core.results import Rows, TableResult
 from vantric.errors import CountError, RankError
 
@@ -300,6 +300,8 @@ class Tally(Rows[TallyRow], TableResult):
 
 def base_words(amount: Number, origin: Provenance) -> Message:
     """Return ``"231 records"``, or the amount in the unit that was counted."""
+    if origin.unit_name and not origin.weight:
+        return Message("counted", number=amount, unit=one_line(origin.unit_name))
     if origin.quantity == "" and not origin.count:
         return Message("total amount", number=amount)
     if origin.count or origin.counted != "records" or origin.quantity:

@@ -7,11 +7,11 @@ from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 from fractions import Fraction
-from functools import cached_property
 from itertools import pairwise
 from math import gcd, lcm, log10
 from typing import Literal, TypeAlias
 
+from vantric.core.numbers.caching import cached_property
 from vantric.core.totals.label_kinds import STRONG_KINDS, LabelKind, kind_of, may_be_total
 
 #: An exact amount; None where a cell holds none.
