@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from functools import partial
 from typing import TYPE_CHECKING
 
-from vantric.core.layout.label_places import PlacedLabel, TakenPlaces, place_with_leader, shifted
+from vantric.core.layout.label_places import PlacedLabel, TakenPlaces, mirrored, place_with_leader
 from vantric.core.layout.plan import Box, Side, TextMark
 from vantric.core.layout.text_layout import (
     ASCENT,
@@ -435,7 +435,7 @@ def _placed(
     for number, target in targets.items():
         candidates = list(placement(target))
         if _is_down(bars, number):
-            candidates = [(_mirrored(mark, target.bar, horizontal=horizontal), holder) for mark, holder in candidates]
+            candidates = [(mirrored(mark, target.bar, horizontal=horizontal), holder) for mark, holder in candidates]
         index = places.first_free(((mark.box, holder) for mark, holder in candidates), apart=sizes.px(2))
         over = None if index is not None else _over_behind(candidates, bars, number, places)
         if index is not None or over is not None:
@@ -450,8 +450,8 @@ def _led(
     far = _far(
         target.label, target.bar, target.size, sizes.px(5), target.pen, horizontal=horizontal, within=bars.within
     )
-    marks = (_mirrored(mark, target.bar, horizontal=horizontal) if down else mark for mark in far)
-    end = partial(_end, target.bar, horizontal=horizontal, down=down, within=bars.within)
+    marks = (mirrored(mark, target.bar, horizontal=horizontal) if down else mark for mark in far)
+    end = partial(end_of, target.bar, horizontal=horizontal, down=down, within=bars.within)
     return place_with_leader(places, marks, end, apart=sizes.px(2))
 
 
@@ -465,23 +465,6 @@ def _over_behind(
                 places.take_label(mark.box)
                 return mark._replace(role=f"on-{role}")
     return None
-
-
-def _mirrored(mark: TextMark, bar: Box, *, horizontal: bool) -> TextMark:
-    """Return a label of a bar that hangs down: where it would be if the bar stood, turned over."""
-    if horizontal:
-        return shifted(mark, bar.left + bar.right - mark.box.right - mark.box.left, 0.0)
-    return shifted(mark, 0.0, bar.bottom + bar.top - mark.box.top - mark.box.bottom)
-
-
-def _end(bar: Box, label: Box, *, horizontal: bool, down: bool, within: bool) -> tuple[float, float]:
-    """Return the point of a bar to which a label is led."""
-    x, y = (bar.left + bar.right) / 2, (bar.bottom + bar.top) / 2
-    if within:
-        return (x, bar.top if label.bottom > y else bar.bottom) if horizontal else (bar.right, y)
-    if horizontal:
-        return (bar.left if down else bar.right), y
-    return x, (bar.bottom if down else bar.top)
 
 
 def _far(

@@ -128,10 +128,10 @@ class TakenPlaces:
         return not any(crosses(box, *segment) for cell in _along(segment) for box in self._labels.get(cell, ()))
 
 
-def _touched(taken: Iterable[tuple[Box, object]], box: Box, mine: Collection[object]) -> bool:
+def _touched(boxes: Iterable[tuple[Box, object]], box: Box, mine: Collection[object]) -> bool:
     """Whether one of the boxes that are taken, but those of mine, shares more than an edge with a box."""
     left, bottom, right, top = box
-    for (x0, y0, x1, y1), holder in taken:
+    for (x0, y0, x1, y1), holder in boxes:
         if left < x1 and x0 < right and bottom < y1 and y0 < top and holder not in mine:
             return True
     return False
@@ -240,3 +240,20 @@ def shifted(mark: TextMark, dx: float, dy: float) -> TextMark:
     return TextMark(
         mark.text, mark.x + dx, mark.y + dy, mark.size, mark.role, mark.ha, mark.bold, mark.rotation, box, mark.halo
     )
+
+
+def mirrored(mark: TextMark, bar: Box, *, horizontal: bool) -> TextMark:
+    """Return a label of a bar that hangs down: where it would be if the bar stood, turned over."""
+    if horizontal:
+        return shifted(mark, bar.left + bar.right - mark.box.right - mark.box.left, 0.0)
+    return shifted(mark, 0.0, bar.bottom + bar.top - mark.box.top - mark.box.bottom)
+
+
+def end_of(bar: Box, label: Box, *, horizontal: bool, down: bool, within: bool) -> tuple[float, float]:
+    """Return the point of a bar to which a label is led."""
+    x, y = (bar.left + bar.right) / 2, (bar.bottom + bar.top) / 2
+    if within:
+        return (x, bar.top if label.bottom > y else bar.bottom) if horizontal else (bar.right, y)
+    if horizontal:
+        return (bar.left if down else bar.right), y
+    return x, (bar.bottom if down else bar.top)
