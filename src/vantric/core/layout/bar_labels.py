@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from functools import partial
 from typing import TYPE_CHECKING
 
-from vantric.core.layout.label_places import PlacedLabel, TakenPlaces, mirrored, place_with_leader
+from vantric.core.layout.label_places import PlacedLabel, TakenPlaces, end_of, mirrored, place_with_leader
 from vantric.core.layout.plan import Box, Side, TextMark
 from vantric.core.layout.text_layout import (
     ASCENT,
