@@ -25,7 +25,9 @@ class Result:
         out, err = io.StringIO(), io.StringIO()
         plain = {name: value for name, value in os.environ.items() if name not in {"FORCE_COLOR", "COLUMNS"}}
         changed = mock.patch.dict(os.environ, plain, clear=True)
-        with changed, contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
+        # What the tests themselves are given as input is nothing that a command reads.
+        given = mock.patch("sys.stdin", io.StringIO() if sys.stdin is sys.__stdin__ else sys.stdin)
+        with changed, given, contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
             self.status = run([str(argument) for argument in arguments])
         self.out, self.err = out.getvalue(), err.getvalue()
 

@@ -29,6 +29,25 @@ class Streams(InFolder):
         )
         return done.returncode, done.stderr
 
+    def test_what_is_piped_in_is_the_source(self) -> None:
+        self.file("d\na\na\nb\n", "log.csv")
+        for shell in (
+            "cat log.csv | vantric pareto --by d --out piped.svg",
+            "vantric tally --by d --out read.svg < log.csv",
+            "echo nothing | vantric tally log.csv --by d --out named.svg",
+        ):
+            status, said = self.ends(shell)
+            self.assertEqual(status, 0, said)
+        self.assertIn("of 3 records", (self.folder / "piped.svg").read_text(encoding="utf-8"))
+        self.assertIn("3 records", (self.folder / "named.svg").read_text(encoding="utf-8"))
+        for shell, words in (
+            ("vantric pareto --by d < /dev/null", "Missing argument 'SOURCE'"),
+            ("vantric pareto --by d <&-", "Missing argument 'SOURCE'"),
+            ("printf '' | vantric pareto --by d", "'standard input' is empty"),
+        ):
+            self.assertEqual(self.ends(shell)[0], 2, shell)
+            self.assertIn(words, self.ends(shell)[1])
+
     def refused(self, shell: str, words: str, **environment: str) -> None:
         with self.subTest(shell=shell, **environment):
             status, said = self.ends(shell, **environment)

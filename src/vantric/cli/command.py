@@ -10,7 +10,7 @@ from typing import Any
 
 import click
 
-from vantric.cli.flags import FileArgument, flags_of, typed_values
+from vantric.cli.flags import SourceArgument, flags_of, typed_values
 from vantric.cli.terminal import say
 from vantric.errors import nearest
 
@@ -61,7 +61,7 @@ ORDER = "vantric.order"
 #: Where a context says that the help is to show every option.
 ALL = "vantric.all"
 Run = Callable[..., int | None]
-SOURCE = FileArgument(["source"])
+SOURCE = SourceArgument(["source"])
 #: The sections at the end of a help, in their order.
 _LAST = (
     "What the chart shows",

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import os
 import re
+import stat
+import sys
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import replace
 from pathlib import Path
@@ -148,6 +151,23 @@ class FileArgument(click.Argument):
         from click.shell_completion import CompletionItem
 
         return [CompletionItem(incomplete, type="file")]
+
+
+class SourceArgument(FileArgument):
+    """A source: what is piped in, where none is named."""
+
+    def get_default(self, ctx: click.Context, call: bool = True) -> Any:
+        """Return standard input, where something is piped into it."""
+        return "-" if _is_piped() else super().get_default(ctx, call)
+
+
+def _is_piped() -> bool:
+    """Whether a pipe or a file is given as standard input."""
+    try:
+        mode = os.fstat(sys.stdin.fileno()).st_mode
+    except (AttributeError, OSError, ValueError):  # there is none, or it was closed
+        return False
+    return stat.S_ISFIFO(mode) or stat.S_ISREG(mode) or stat.S_ISSOCK(mode)
 
 
 class WordArgument(click.Argument):

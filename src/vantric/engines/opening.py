@@ -161,7 +161,16 @@ def _done(records: Records, work: Callable[[Records], T]) -> T:
         records.close()
 
 
+#: What the web is addressed by: it is not read, so that nothing is fetched that the user has not seen.
+_WEB = ("http://", "https://", "ftp://", "sftp://")
+
+
 def _open(data: Any, opening: ReadSettings, column_names: Sequence[str]) -> Records:
+    if isinstance(data, str) and data.casefold().startswith(_WEB):
+        address = masked(data)
+        raise SourceError(
+            f"'{address}' is on the web, which is not read: fetch it, as in curl -LO '{address}', and give the file"
+        )
     if is_database(data) and is_cluster(data):
         from vantric.engines.clusters import open_cluster
 

@@ -19,7 +19,7 @@ from vantric.base.safe_files import check_regular, reason_of, temp_prefix
 from vantric.core.counts.provenance import Note
 from vantric.engines.file_parts import Part, ReadColumn, csv_part
 from vantric.engines.workbook_details import WorkbookDetails
-from vantric.errors import AmountError, MissingExtraError, SourceError
+from vantric.errors import AmountError, MissingExtraError, SourceError, nearest
 from vantric.reading.grid import Grid
 from vantric.reading.headers import CsvShape, filled
 from vantric.reading.number_style import DigitStyle
@@ -87,13 +87,31 @@ def plain_name(path: Path, temp_files: TempFiles) -> Path:
     return link
 
 
+#: The first file that the guide names, and where it comes from.
+_SHIPPED, _DEMO = ("inspections.csv", "firings.csv", "crews.csv"), "vantric demo writes it into a folder"
+
+
+def _near(path: Path) -> str:
+    """Return a question that names a file of the same kind in the folder where one was looked for."""
+    try:
+        beside = sorted(other.stem for other in path.parent.iterdir() if other.suffix == path.suffix)[:_MOST_BESIDE]
+    except (OSError, ValueError):
+        return ""
+    near = nearest(path.stem, beside)
+    return near.replace("'?", f"{path.suffix}'?")
+
+
+_MOST_BESIDE = 500
+
+
 def open_bytes(path: Path, source_name: str) -> IO[bytes]:
     """Open a file, unpacked if its name says that it is packed, or say why it cannot be."""
     try:
         check_regular(path)
         return _unpacking(path.suffix.casefold())(path)
     except FileNotFoundError:
-        raise SourceError(f"there is no file '{source_name}'") from None
+        hint = f"; {_DEMO}" if path.name in _SHIPPED else _near(path)
+        raise SourceError(f"there is no file '{source_name}'{hint}", value=source_name, hint=hint[2:]) from None
     except IsADirectoryError:
         raise SourceError(
             f"'{source_name}' is a folder; give a file, or a pattern such as '{source_name}/*.csv'"
