@@ -8,7 +8,7 @@ from functools import cache
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, TypeAlias
 
-from vantric.base.safe_files import TABLES, check_target, ending_of, write_whole
+from vantric.base.safe_files import check_target, ending_of, write_whole
 from vantric.base.safe_text import Plain
 from vantric.core.charts.settings import ChartSettings
 from vantric.core.messages.formatter import PLAIN, Formatter
@@ -83,7 +83,7 @@ def write_open(file: Any, content: bytes) -> None:
     try:
         file.write(content)
     except TypeError:
-        raise TargetError("the open file takes text: open it for bytes, as in open(path, 'wb')") from None
+        raise TargetError("the open file takes text: open it for bytes, in the mode 'wb'") from None
     except (OSError, ValueError) as error:
         raise TargetError(f"cannot write into the open file: {error}") from None
 
@@ -158,7 +158,7 @@ class Kind:
     styled
         Whether its view holds styles of its own, and the findings.
     endings
-        Of the files that it is saved as.
+        Of the files that it is saved as, where they are not those of every table.
     verbs
         What only this kind can do, by name.
     """
@@ -185,7 +185,7 @@ class Kind:
     notebook: Callable[[Any], str] | None = None
     floats: tuple[str, ...] = ()
     styled: bool = False
-    endings: tuple[str, ...] = TABLES
+    endings: tuple[str, ...] = ()
     verbs: Mapping[str, Callable[..., Any]] = field(default_factory=dict)
 
     @property
@@ -281,12 +281,15 @@ class Kind:
         self, result: Any, target: Any, *, format: str = "", slide_tables: bool = False, **how: Any
     ) -> Path | None:
         """Write a result by its ending, or into an open file."""
+        from vantric.output.writers import WRITERS
+
+        endings = self.endings or tuple(WRITERS)
         if hasattr(target, "write"):
-            kind = file_kind(format, self.endings)
+            kind = file_kind(format, endings)
             write_open(target, self.written(result, kind, slide_tables=slide_tables, **how))
             return None
         path = Path(target)
-        kind = file_kind(format, self.endings) if format else ending(path, self.endings)
+        kind = file_kind(format, endings) if format else ending(path, endings)
         if "save" in self.verbs:
             saved: Path = self.verbs["save"](result, path, kind, slide_tables=slide_tables, **how)
             return saved

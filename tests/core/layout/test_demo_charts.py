@@ -156,9 +156,9 @@ class Labels(unittest.TestCase):
         chart = vt.pareto_chart({"a": 3, "b": 2}, category_title="x" * 10)
         [(_, plan)], _, families = plans(chart)
         label = next(mark for mark in plan.texts if mark.role == "category")
-        on_label = replace(label, text="over")
-        on_point = replace(label, x=float(plan.points.xs[0]), y=float(plan.points.ys[0]))
-        outside = replace(label, x=-9.0)
+        on_label = label._replace(text="over")
+        on_point = label._replace(x=float(plan.points.xs[0]), y=float(plan.points.ys[0]))
+        outside = label._replace(x=-9.0)
         for extra, words in ((on_label, "covers"), (on_point, "lies on a point"), (outside, "leaves the picture")):
             flawed = replace(plan, texts=(*plan.texts, extra))
             with mock.patch("tests.rendered.planned_figure", return_value=(flawed, families)):
