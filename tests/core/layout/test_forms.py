@@ -17,7 +17,7 @@ import numpy as np
 
 import vantric as vt
 from tests.cli.test_cli import Result
-from tests.effort import some
+from tests.effort import examples, some
 from tests.folder import InFolder
 from tests.rendered import faults, hard_to_read, plans
 from vantric.core.charts.series import Points
@@ -85,7 +85,7 @@ class Dumbbells(Sound):
             self.sound(chart, (size, theme))
 
     def test_many_shapes(self) -> None:
-        for seed in range(100, 124):
+        for seed in range(100, 100 + examples(24)):
             count = (1, 2, 3, 7, 12, 30, 60)[seed % 7]
             _, chart = self.pair(seed, count, theme=THEMES[seed % 5], size=SIZES[seed % 5] if seed % 2 else None)
             self.sound(chart, seed)
@@ -216,7 +216,7 @@ class Gaps(Sound):
 
 class ShareBars(Sound):
     def test_the_tail_is_as_much_wider_as_it_says(self) -> None:
-        for seed in range(30):
+        for seed in range(examples(30)):
             chance = random.Random(seed)
             count = chance.choice((1, 2, 7, 8, 12, 19, 40, 90))
             counts = {f"Cause {n}": int(1 + 900 * chance.lognormvariate(0, 1.5)) for n in range(count)}
@@ -239,7 +239,7 @@ class ShareBars(Sound):
             self.assertAlmostEqual(sum(again[:, 2] - again[:, 0]), plan.frame.width)
 
     def test_every_part_is_named_once_or_reported(self) -> None:
-        for count, size in product((3, 8, 19, 60), SIZES):
+        for count, size in some(list(product((3, 8, 19, 60), SIZES)), 3):
             counts = {f"Cause-{n:02}": 4000 // (n + 1) + n for n in range(count)}
             plan = vt.tally(counts).chart(share_bar=True, size=size).plan()
             named = Counter(mark.text.split()[0] for mark in plan.texts if mark.text.startswith("Cause-"))
@@ -271,7 +271,7 @@ class ShareBars(Sound):
 
 class Folded(InFolder, Sound):
     def test_the_few_stay_and_the_sum_is_right(self) -> None:
-        for seed in range(40):
+        for seed in range(examples(40)):
             chance = random.Random(seed)
             count = chance.choice((5, 12, 19, 30, 80))
             counts = {f"Cause {n}": int(1 + 300 * chance.lognormvariate(0, 1.2)) for n in range(count)}
