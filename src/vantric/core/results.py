@@ -116,7 +116,10 @@ class Handed(Result):
         return self._written("html").decode()
 
     def to_json(self) -> str:
-        """Return the JSON text that saving as ``.json`` writes."""
+        """Return the JSON text that saving as ``.json`` writes.
+
+        Of a chart that is the chart file; where its data were in memory, the result that it was made of.
+        """
         return self._written("json").decode()
 
     def to_markdown(self) -> str:
@@ -262,10 +265,6 @@ class Drawable(Handed):
     def to_png(self, scale: float = 1.0) -> bytes:
         """Return the picture as PNG, `scale` times its size in pixels."""
         return self._written("png", scale=scale)
-
-    def to_json(self) -> str:
-        """Return the chart file as JSON; where the data were in memory, the result that the chart was made of."""
-        return self._written("json").decode()
 
     def with_(self, **options: Any) -> Self:
         """Return the chart with some of its options replaced: ``chart.with_(title="Ours", theme="dark")``.

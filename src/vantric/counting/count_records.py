@@ -288,8 +288,8 @@ def _from_labels(data: Iterable[Any], counting: CountSettings, opening: ReadSett
     ]
     cells = without_total_labels(cells, opening.rules())
     groups: Groups = [(cell.label, cell.counted, cell.amount) for cell in split_cells(cells, counting.separator)]
-    rows, named = sum(tallied.values()), counting.unit or ""
-    origin = Provenance(input_rows=rows, counted=what_is_counted(counting), unit_name=named)
+    rows, unit = sum(tallied.values()), counting.unit or ""
+    origin = Provenance(input_rows=rows, counted=what_is_counted(counting), unit_name=unit)
     return _from_groups(groups, counting, origin, cells)
 
 

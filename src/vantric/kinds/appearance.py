@@ -54,8 +54,8 @@ def rows_that_fit(chart: Chart | PanelChart, look: ChartSettings, few: int) -> i
     if high >= len(first.categories) * _WELL * body:
         return None
     rows = next((rows for share in (_WELL, _JUST) if (rows := int(high // (share * body))) > few), few + 1)
-    named = high >= rows * SMALLEST_SHARE * body  # else the row of the others would have no name either
-    return rows if named and rows < len(first.categories) else None
+    legible = high >= rows * SMALLEST_SHARE * body  # else the row of the others would have no name either
+    return rows if legible and rows < len(first.categories) else None
 
 
 def _is_better_horizontal(chart: Chart, look: ChartSettings, foldable: bool) -> bool:

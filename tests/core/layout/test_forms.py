@@ -188,30 +188,20 @@ class Gaps(Sound):
         self.assertEqual([one.kind for one in chart.series], ["bars", "bars"])
 
     def test_a_broken_right_axis_is_said_in_the_footer(self) -> None:
-        firings = DATA / "firings.csv"
-        chart = vt.combine(
-            firings,
-            "month",
-            bars="first_firing",
-            line="energy_kwh",
-            secondary="energy_kwh",
-            secondary_limits=(200_000, None),
-        )
-        self.assertIn("the right axis does not start at zero", chart.note)
-        plain = vt.combine(
-            firings, "month", bars="first_firing", line="energy_kwh", secondary="energy_kwh", secondary_zero=True
-        )
-        self.assertNotIn("does not start at zero", plain.note)
-        own = vt.combine(
-            firings,
-            "month",
-            bars="first_firing",
-            line="energy_kwh",
-            secondary="energy_kwh",
-            secondary_limits=(200_000, None),
-            note="Ours",
-        )
-        self.assertEqual(own.note, "Ours")
+        def energy(**look: Any) -> Any:
+            return vt.combine(
+                DATA / "firings.csv",
+                "month",
+                bars="first_firing",
+                line="energy_kwh",
+                secondary="energy_kwh",
+                **look,
+            )
+
+        above_zero = {"secondary_limits": (200_000, None)}
+        self.assertIn("the right axis does not start at zero", energy(**above_zero).note)
+        self.assertNotIn("does not start at zero", energy(secondary_zero=True).note)
+        self.assertEqual(energy(**above_zero, note="Ours").note, "Ours")
 
 
 class ShareBars(Sound):

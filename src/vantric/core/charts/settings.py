@@ -240,7 +240,7 @@ class ComparisonChartSettings(TableChartSettings):
 
     form: ComparisonForm | None = option(
         None,
-        "dumbbells: two joined points a category, and the change with its interval beside them; bars: pairs of bars "
+        "dumbbells: two joined points per category, and the change with its interval beside them; bars: pairs of bars "
         "with cumulative lines; if not given dumbbells, bars where they are to be vertical.",
     )
 

@@ -169,7 +169,7 @@ def dumbbell_chart(
     description: str = "",
     changes: Changes | None = None,
 ) -> Chart | PanelChart:
-    """Return two joined points a category in the order of before, and the changes with their intervals beside them.
+    """Return two joined points per category in the order of before, and the changes with their intervals beside them.
 
     The rows of significant changes stand out. Where the changes are not known, there are the points alone.
     """

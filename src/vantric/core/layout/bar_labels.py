@@ -1,4 +1,4 @@
-"""The numbers at bars, in one form a series: upright, turned, inside, beside; each has a place of its own or none."""
+"""The numbers at bars, in one form per series: upright, turned, inside, beside; each has a place of its own or none."""
 
 from __future__ import annotations
 
