@@ -40,7 +40,7 @@ CELLS = {
 PICTURES = {
     "chart": "chart",
     "panels": "vt.pareto(log, 'defect', split='kiln', keep=8).chart(panels=True)",
-    "figure": "chart.draw()",
+    "figure": "chart.figure()",
     "subplots": """
 import matplotlib.pyplot as plt
 fig, (one, other) = plt.subplots(1, 2, figsize=(14, 6))

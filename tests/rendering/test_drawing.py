@@ -16,7 +16,6 @@ import numpy as np
 from matplotlib.backends.backend_agg import RendererAgg
 from matplotlib.collections import PolyCollection
 from matplotlib.figure import Figure
-from matplotlib.text import Text
 from PIL import Image
 
 import vantric as vt
@@ -26,7 +25,7 @@ from vantric.core.layout import make_plan
 from vantric.core.layout.text_layout import table_measure
 from vantric.errors import ChartError, TargetError
 from vantric.rendering import fonts
-from vantric.rendering.fonts import PER_INCH, families_for, font_properties, linear_measure, renderer_measure
+from vantric.rendering.fonts import PER_INCH, families_for, font_properties, linear_measure
 from vantric.rendering.matplotlib_figure import bare_figure
 from vantric.rendering.pictures import picture
 from vantric.rendering.themes import DARK, LIGHT, PRINT, THEMES, as_color, luminance, readable, theme_named
@@ -185,37 +184,7 @@ class Lettering(unittest.TestCase):
             self.assertEqual(families_for(["plain", "é"]), ("Vantric Sans",))
 
 
-class Axes(unittest.TestCase):
-    def test_a_new_figure_has_axes_in_the_units_of_both_sides(self) -> None:
-        figure = chart().draw()
-        primary, secondary = figure.axes
-        self.assertEqual(primary.get_ylim(), (0, 202))
-        np.testing.assert_allclose(secondary.get_ylim(), (0, 100))
-        top = primary.transData.transform((0, 88))
-        edge = next(a for a in primary.get_children() if isinstance(a, PolyCollection) and len(a.get_paths()) == 4)
-        corners = edge.get_transform().transform(edge.get_paths()[0].vertices)
-        self.assertAlmostEqual(corners[:, 1].max(), top[1], places=6)
-        self.assertAlmostEqual((corners[:, 0].min() + corners[:, 0].max()) / 2, top[0], places=6)
-
-    def test_the_callers_axes_hold_the_whole_chart(self) -> None:
-        for layout in (None, "constrained", "tight"):
-            warnings.filterwarnings("ignore", message="This figure includes Axes that are not compatible with tight")
-            figure = Figure((14, 6), dpi=80, layout=layout)
-            left, right = figure.subplots(1, 2)
-            figure.draw_without_rendering()
-            box = right.get_window_extent().frozen()
-            self.assertIs(chart().draw(ax=right), figure)
-            figure.draw_without_rendering()
-            texts = [a for a in right.artists if isinstance(a, Text)] + list(right.texts)
-            self.assertGreater(len(texts), 20)
-            for text in texts:
-                extent = text.get_window_extent()
-                self.assertTrue(box.x0 - 3 <= extent.x0 and extent.x1 <= box.x1 + 3, text.get_text())
-            frame, plan_size = right.get_window_extent(), (box.width / 0.8, box.height / 0.8)
-            planned = make_plan(chart(), plan_size, renderer_measure((fonts.BASE_FAMILY,))).frame
-            np.testing.assert_allclose(frame.width, planned.width * 0.8)
-            self.assertEqual(left.get_ylim(), (0, 1))
-
+class Figures(unittest.TestCase):
     def test_a_picture_cut_to_what_it_shows_is_whole(self) -> None:
         def saved(figure: Figure, **options: object) -> Image.Image:
             out = io.BytesIO()
@@ -223,25 +192,13 @@ class Axes(unittest.TestCase):
             return Image.open(out).convert("RGB")
 
         for dpi in (100, 150):
-            plain = saved(chart().draw(), dpi=dpi)
+            plain = saved(chart().figure(), dpi=dpi)
             pad = round(0.1 * dpi)
-            cut = saved(chart().draw(), dpi=dpi, bbox_inches="tight", pad_inches=0.1)
+            cut = saved(chart().figure(), dpi=dpi, bbox_inches="tight", pad_inches=0.1)
             width, height = plain.size
             self.assertEqual(cut.size, (width + 2 * pad, height + 2 * pad))
             inside = cut.crop((pad, pad, width + pad, height + pad))
             self.assertLess(np.abs(np.asarray(inside, int) - np.asarray(plain, int)).mean(), 0.5)
-        for layout in (None, "constrained"):
-            with self.subTest(layout=layout):
-                figure = Figure((14, 6), 100, layout=layout)
-                left, right = figure.subplots(1, 2)
-                right.plot([1, 2, 3])
-                chart().draw(ax=left)
-                cut = np.asarray(saved(figure, bbox_inches="tight"), int)
-                ground = np.array([int(theme_named("light").ground[at : at + 2], 16) for at in (1, 3, 5)])
-                rows, columns = np.nonzero(np.abs(cut - ground).sum(axis=2) < 3)
-                box = left.figure.bbox
-                self.assertGreater(np.ptp(rows) / box.height, 0.7)
-                self.assertGreater(np.ptp(columns) / box.width, 0.3)
 
     def test_a_notebook_gets_the_picture_and_the_words(self) -> None:
         shown, sizes = chart()._repr_mimebundle_()

@@ -8,7 +8,7 @@ from datetime import date, datetime
 from random import Random
 from typing import Any
 
-from vantric.output.reproducible_zip import without_times
+from vantric.base.safe_files import without_times
 
 _MADE = datetime(2026, 4, 1)
 _DEFECTS = ("Pinhole", "Edge chip", "Warping", "Glaze crawl", "Shade variation", "Press crack")

@@ -19,6 +19,7 @@ from vantric.audit.repairs import repaired_book, repaired_csv, repaired_sheet
 from vantric.audit.sheet_rows import RawSheet, found_sheet, sheet_of
 from vantric.audit.sheets import SheetTable
 from vantric.base.arithmetic import own_arithmetic
+from vantric.base.safe_files import without_times
 from vantric.base.safe_text import masked
 from vantric.core.charts import Chart
 from vantric.core.counts.gap import gap_of, is_planned
@@ -35,7 +36,6 @@ from vantric.kinds.access_policy import AccessPolicy
 from vantric.kinds.combine import relations_of_all
 from vantric.kinds.kind import Findings, Kind
 from vantric.output.findings import findings_lines, findings_markdown, findings_tables, headline
-from vantric.output.reproducible_zip import without_times
 from vantric.reading.settings import CountSettings, ReadSettings
 from vantric.tables.table import wrapped
 

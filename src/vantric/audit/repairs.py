@@ -11,9 +11,9 @@ from typing import Any
 from vantric.audit.arithmetic import Correction
 from vantric.audit.book_tables import Book, BookTable
 from vantric.audit.sheet_rows import RawSheet, numbers_of
+from vantric.base.safe_files import without_times
 from vantric.core.numbers.number_format import digits_text
 from vantric.output.markup import safe_text
-from vantric.output.reproducible_zip import without_times
 
 #: The head of the list of changes that a repaired workbook holds.
 _HEAD = ("Sheet", "Cell", "Category", "Column", "Was", "Is")

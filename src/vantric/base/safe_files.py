@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 import errno
+import io
 import os
+import re
 import stat
+from datetime import datetime
 from functools import cache
 from pathlib import Path
 
@@ -17,6 +20,11 @@ _KINDS = (
     (stat.S_ISCHR, "a device"),
     (stat.S_ISBLK, "a device"),
 )
+
+#: The time of every part: the same result gives the same file.
+MADE = datetime(2000, 1, 1)
+#: Times that the writer puts into the properties of a document.
+_WRITTEN = re.compile(rb"(<dcterms:(?:modified|created)[^>]*>)[^<]*")
 
 
 @cache
@@ -64,8 +72,8 @@ def reason_of(error: Exception) -> str:
     return getattr(error, "strerror", None) or str(error)
 
 
-#: The endings of pictures, of what hands a chart over with its table, of tables and of chart files.
-PICTURES = ("png", "svg", "pdf")
+#: The endings of pictures; the last one is that of a picture in an open grammar.
+PICTURES = ("png", "svg", "pdf", "vl.json")
 #: Formats of a whole result: sentence, chart, table and findings.
 HANDED = ("html", "xlsx", "pptx", "md")
 #: Formats that a table alone can be written in.
@@ -75,8 +83,10 @@ CHART_FILES = ("toml", "json")
 
 
 def ending_of(path: Path) -> str:
-    """Return the ending of a path, in small letters, without its point."""
-    return path.suffix[1:].casefold()
+    """Return the ending of a path, in small letters, without its point: the longest that is known."""
+    name = path.name.casefold()
+    longer = next((ending for ending in PICTURES if "." in ending and name.endswith(f".{ending}")), "")
+    return longer or path.suffix[1:].casefold()
 
 
 def check_target(path: Path) -> None:
@@ -140,3 +150,17 @@ def _write_into(path: Path, content: bytes) -> None:
                 rest = rest[file.write(rest) :]
     except OSError as error:
         raise TargetError(f"cannot write '{path}': {reason_of(error)}") from error
+
+
+def without_times(content: bytes) -> bytes:
+    """Return a workbook or slides as they would be if written at a fixed time."""
+    from zipfile import ZIP_DEFLATED, ZipFile, ZipInfo
+
+    out = io.BytesIO()
+    with ZipFile(io.BytesIO(content)) as old, ZipFile(out, "w", ZIP_DEFLATED) as new:
+        for name in old.namelist():
+            part = old.read(name)
+            if name == "docProps/core.xml":
+                part = _WRITTEN.sub(rb"\g<1>" + f"{MADE.isoformat()}Z".encode(), part)
+            new.writestr(ZipInfo(name, MADE.timetuple()[:6]), part, ZIP_DEFLATED)
+    return out.getvalue()

@@ -43,7 +43,7 @@ class PictureSettings(Options, section="What is written"):
     out: tuple[Path, ...] = option(
         (),
         "Write a file by its ending: .png .svg .pdf a picture; .html a page, .xlsx a workbook, .pptx a slide and "
-        ".md a text with chart and table.",
+        ".md a text with chart and table; .vl.json the chart as Vega-Lite.",
         metavar="FILE",
         short="-o",
     )

@@ -46,7 +46,7 @@ class OutputSettings(Options, section="What is written"):
     out: tuple[Path, ...] = option(
         (),
         "Write a file by its ending: .png .svg .pdf a picture; .html a page, .xlsx a live workbook, .pptx a slide "
-        "and .md a text with chart and table; .csv .json the data.",
+        "and .md a text with chart and table; .csv .json the data; .vl.json the chart as Vega-Lite.",
         metavar="FILE",
         short="-o",
     )

@@ -22,6 +22,7 @@ if TYPE_CHECKING:
     from matplotlib.figure import Figure
 
     from vantric.core.review import Finding
+    from vantric.rendering.native_axes import DrawnAxes
 
 #: Where kinds are looked up: the one name of a room further down that this one knows, as text.
 KINDS = "vantric.kinds"
@@ -284,19 +285,33 @@ class Drawable(Handed):
         chart: Self = self._of_kind().verbs["with"](self, options)
         return chart
 
-    def draw(self, ax: Axes | None = None) -> Figure:
-        """Draw the chart with Matplotlib.
+    def draw(self, ax: Axes | None = None, *, link: bool = True) -> DrawnAxes:
+        """Draw the chart into Matplotlib axes, which can then be changed like any others.
 
         Parameters
         ----------
         ax
-            Axes whose place the whole chart takes, titles and labels included; a new figure if not given.
+            The primary axes, of a figure of the caller's; those of a new figure of the chart's size if not given.
+        link
+            Whether limits that are changed on one value axis move the other one, so that both grids still meet.
 
         Returns
         -------
-        matplotlib.figure.Figure
+        DrawnAxes
+            The primary axes, and the secondary ones or None: ``primary, secondary = chart.draw(ax)``. Categories are
+            from 0; bars are containers and lines are lines with the names of their series, all of which the legend of
+            the primary axes names. Of panels, a tuple with a pair for each.
+
+        Notes
+        -----
+        Give the figure ``layout="constrained"``, or call its ``tight_layout``, for titles to have their room.
         """
-        figure: Figure = self._of_kind().verbs["draw"](self, ax)
+        axes: DrawnAxes = self._of_kind().verbs["draw"](self, ax, link=link)
+        return axes
+
+    def figure(self) -> Figure:
+        """Return the whole picture as a Matplotlib figure, as saving it draws it: without axes."""
+        figure: Figure = self._of_kind().verbs["figure"](self)
         return figure
 
     def _repr_mimebundle_(self, include: Any = None, exclude: Any = None) -> tuple[dict[str, Any], dict[str, Any]]:

@@ -11,7 +11,6 @@ from vantric.core.numbers.label_order import calendar_keys
 from vantric.core.totals.derived_columns import derived_columns
 from vantric.core.totals.label_kinds import STRONG_KINDS, folded, kind_of
 from vantric.core.totals.row_sums import Cell
-from vantric.counting.exact_cells import amounts_in
 from vantric.errors import AmountError, SourceError
 from vantric.reading.profile import ColumnProfile
 from vantric.reading.records import Records
@@ -116,7 +115,7 @@ def _cells(records: Records, names: Sequence[str]) -> dict[str, list[Cell]]:
     for name in names:
         place = every.index(name)
         try:
-            cells[name] = amounts_in(records.unnoted(), name, [row[place] for row in rows], counted=False)
+            cells[name] = records.unnoted().exact_amounts(name, [row[place] for row in rows], counted=False)
         except AmountError:  # a column without a reading says so where it is used
             continue
     return cells

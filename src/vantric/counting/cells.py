@@ -16,7 +16,6 @@ from vantric.core.counts.relabeling import Relabeling
 from vantric.core.counts.tally import RecordGroup, Spread, spread_of
 from vantric.core.numbers.amounts import Raw
 from vantric.core.totals.row_sums import Cell
-from vantric.counting.exact_cells import amounts_in, is_named
 from vantric.counting.total_questions import (
     Derived,
     amount_text,
@@ -54,7 +53,7 @@ def columns_of(texts: Sequence[str], records: Records) -> tuple[str, ...]:
 def _without_totals(names: tuple[str, ...], records: Records) -> tuple[str, ...]:
     """Return the columns of a range without those that are derived from the others, and those that the user names."""
     rules = records.rules
-    named = [name for name in names if is_named(name, rules)]
+    named = [name for name in names if rules.leaves_out(name)]
     for name in named:
         records.remark(Note("left-out", f"{records.place}: column '{name}' is left out, as leave_out says"))
     if rules.keep_totals or len(names) < _FEWEST:
@@ -88,7 +87,7 @@ def _first_cells(names: Sequence[str], records: Records) -> dict[str, list[Cell]
     """Return the cells of columns in the first records as exact amounts."""
     every, rows = records.names(), records.head(_MOST_ROWS)
     return {
-        name: amounts_in(records.unnoted(), name, [row[every.index(name)] for row in rows], counted=False)
+        name: records.unnoted().exact_amounts(name, [row[every.index(name)] for row in rows], counted=False)
         for name in names
     }
 

@@ -13,7 +13,6 @@ from vantric.core.numbers.number_format import counted, one_line, quoted
 from vantric.core.totals.derived_rows import Verdicts, derived_groups, derived_rows
 from vantric.core.totals.label_kinds import kind_of, may_be_total
 from vantric.core.totals.row_sums import Amount, Cell, CountedRow, exact_cell, has_single_labels
-from vantric.counting.exact_cells import amounts_in, is_named
 from vantric.counting.total_questions import (
     Derived,
     amount_text,
@@ -168,7 +167,7 @@ def _without_derived(records: Records, search: TotalSearch) -> Records:
         if sheet.verdict.outcome != "warn":  # a sheet that is counted may have totals of its own
             judged[number] = {}
     every = [*sheets.values(), *(entry for derived in judged for entry in derived.values())]
-    every = [entry for entry in every if not is_named(entry.label, records.rules)]
+    every = [entry for entry in every if not records.rules.leaves_out(entry.label)]
     questions = with_outcome(every, "ask")
     if questions and records.rules.keep_totals is None:
         raise question(records.place, questions, _results(records, tables, judged, sheets))
@@ -213,8 +212,8 @@ class _Table:
         """The counted columns, a cell a row."""
         first = 0 if self._search.by is None else 1
         return [
-            amounts_in(
-                self._records, name, [row.values[first + place] for row in self.rows], counted=self._search.counted
+            self._records.exact_amounts(
+                name, [row.values[first + place] for row in self.rows], counted=self._search.counted
             )
             for place, name in enumerate(self._search.amounts)
         ]
@@ -289,7 +288,7 @@ class _Table:
             column: list[Cell] = [None] * len(self.rows)
             placed = [row for row in part if row.place in row_place]
             try:
-                cells = amounts_in(records, name, [row.values[place] for row in placed], counted=False)
+                cells = records.exact_amounts(name, [row.values[place] for row in placed], counted=False)
             except AmountError:  # no evidence either way
                 continue
             for row, cell in zip(placed, cells, strict=True):
@@ -380,7 +379,7 @@ def _named_values(records: Records, search: TotalSearch) -> list[tuple[Any, str]
         if not is_gone and not any(same_name(other, name) for other in others):
             message = f"{records.place}: there is no '{one_line(name)}' to leave out"
             raise unknown(SourceError, message, name, [label for _, label in labels if label])
-    return [(value, label) for value, label in labels if is_named(label, records.rules)]
+    return [(value, label) for value, label in labels if records.rules.leaves_out(label)]
 
 
 def _without_named(records: Records, search: TotalSearch, values: Sequence[tuple[Any, str]]) -> Records:
@@ -413,7 +412,7 @@ def _without_order(records: Records, search: TotalSearch) -> Records:
     entries = {
         place: Derived("", label or "", next(iter(rows[place].amounts), None), verdicts[place])
         for place, (_, label, _) in enumerate(groups)
-        if place in verdicts and not is_named(label or "", records.rules)
+        if place in verdicts and not records.rules.leaves_out(label or "")
     }
     questions = with_outcome(entries.values(), "ask")
     if questions and records.rules.keep_totals is None:
@@ -440,7 +439,7 @@ def without_total_labels(cells: list[C], rules: CellRules) -> list[C]:
     questions = [
         Derived("", str(row.label), None, verdicts[place])
         for place, row in enumerate(rows)
-        if place in verdicts and not is_named(str(row.label), rules)
+        if place in verdicts and not rules.leaves_out(str(row.label))
     ]
     if questions and rules.keep_totals is None:
         raise question("the labels", questions, None)
@@ -448,7 +447,9 @@ def without_total_labels(cells: list[C], rules: CellRules) -> list[C]:
         if not any(cell.label is not None and same_name(cell.label, name) for cell in cells):
             labels_there = [cell.label for cell in cells if cell.label]
             raise unknown(SourceError, f"there is no '{one_line(name)}' to leave out", name, labels_there)
-    return [cell for place, cell in enumerate(cells) if place not in verdicts and not is_named(cell.label or "", rules)]
+    return [
+        cell for place, cell in enumerate(cells) if place not in verdicts and not rules.leaves_out(cell.label or "")
+    ]
 
 
 def most_frequent(frequencies: Mapping[str, Any], *, missing: Any = 0) -> list[str | None]:

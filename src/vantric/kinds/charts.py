@@ -31,7 +31,7 @@ from vantric.output.pages import shipped
 from vantric.output.sections import ChartView, Section
 from vantric.output.writers import Content
 from vantric.reading.settings import ReadSettings
-from vantric.rendering.pictures import planned, texts_of
+from vantric.rendering.pictures import grammar, planned, texts_of
 from vantric.rendering.svg import Embedded, svg_text
 from vantric.rendering.themes import theme_named
 from vantric.rendering.web_font import font_faces
@@ -246,14 +246,24 @@ def with_options(chart: Any, options: dict[str, Any]) -> Any:
     return again._made_by(recipe)
 
 
-def draw(chart: Any, ax: Any) -> Any:
-    """Draw a chart with Matplotlib."""
+def draw(chart: Any, ax: Any, *, link: bool) -> Any:
+    """Draw a chart into Matplotlib axes."""
     from vantric.rendering.render_warnings import check_settings
 
     check_settings()
-    from vantric.rendering.matplotlib_figure import draw_figure
+    from vantric.rendering.matplotlib_figure import draw_axes
 
-    return draw_figure(chart, ax=ax)
+    return draw_axes(chart, ax, link=link)
+
+
+def figure(chart: Any) -> Any:
+    """Return the whole picture as a Matplotlib figure."""
+    from vantric.rendering.render_warnings import check_settings
+
+    check_settings()
+    from vantric.rendering.matplotlib_figure import whole_figure
+
+    return whole_figure(chart)
 
 
 def notebook(chart: Any) -> tuple[Plain, Plain]:
@@ -311,6 +321,8 @@ KIND = Kind(
         "written": written,
         "save": save,
         "draw": draw,
+        "figure": figure,
+        "vega_lite": lambda chart: grammar(chart, planned(chart)[1]),
         "with": with_options,
         "notebook": notebook,
         "frame": frame,

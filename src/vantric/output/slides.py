@@ -6,11 +6,11 @@ import io
 from collections.abc import Sequence
 from typing import Any
 
+from vantric.base.safe_files import without_times
 from vantric.base.safe_text import markup
 from vantric.core.messages.message import Message, Range
 from vantric.core.numbers.number_format import text_line
 from vantric.errors import MissingExtraError
-from vantric.output.reproducible_zip import without_times
 from vantric.output.sections import Section
 from vantric.tables.table import Table
 

@@ -6,13 +6,13 @@ import io
 import math
 import threading
 from collections.abc import Sequence
-from datetime import datetime
 from decimal import ROUND_HALF_UP, Decimal
 from typing import Any
 
 import xlsxwriter
 from xlsxwriter.worksheet import Worksheet
 
+from vantric.base.safe_files import MADE
 from vantric.base.safe_text import markup
 from vantric.core.messages.formatter import PLAIN, Formatter
 from vantric.core.numbers.number_format import decimals_of
@@ -21,7 +21,6 @@ from vantric.tables.table import Column, Table
 
 #: The largest sheet, the longest cell, and widths of columns in signs.
 _ROWS, _LONGEST, _WIDEST, _NARROWEST = 1_048_000, 32_767, 60, 9
-_MADE = datetime(2000, 1, 1)  # the same result gives the same bytes
 #: Larger integers are no longer exact in a sheet.
 _EXACT = 2**53
 #: XlsxWriter warns through a global filter while it closes.
@@ -50,7 +49,7 @@ class WorkbookWriter:
         plain = {"strings_to_formulas": False, "strings_to_numbers": False, "strings_to_urls": False}
         self.book: Any = xlsxwriter.Workbook(self._out, {"in_memory": True, **plain})
         self.book.set_properties(
-            {"title": _text(title)[:255], "comments": _text(about)[:2000], "author": "Vantric", "created": _MADE}
+            {"title": _text(title)[:255], "comments": _text(about)[:2000], "author": "Vantric", "created": MADE}
         )
         self._formats: dict[tuple[tuple[str, Any], ...], Any] = {}
         self._names: set[str] = set()

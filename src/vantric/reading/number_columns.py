@@ -11,6 +11,7 @@ from typing import Any
 from vantric.core.counts.provenance import Note
 from vantric.core.numbers.amounts import Raw
 from vantric.core.numbers.parsing import parse_amount, parse_number
+from vantric.core.totals.row_sums import Cell, exact_cell
 from vantric.errors import AmountError
 from vantric.reading.durations import HOURS, UNITS, is_clock, minutes_in
 from vantric.reading.headings import is_blank, unit_in
@@ -208,6 +209,31 @@ class NumberColumns(ABC):
             return parse_number(value)
         decimal = reading.value(value)
         return None if decimal is None else parse_number(decimal)
+
+    def exact_amounts(self, name: str, cells: Sequence[Any], *, counted: bool) -> list[Cell]:
+        """Return the cells of a column as exact amounts; what is an amount in words adds up to nothing.
+
+        Raises
+        ------
+        AmountError
+            If the column has no reading.
+        """
+        is_plain = False
+        if any(isinstance(cell, str) and not is_blank(cell) for cell in cells):
+            is_plain = self.number_reading(name, counted=counted).is_plain
+        amounts: dict[Any, Cell] = {}  # most cells of a long table are alike
+        for cell in cells:
+            if (type(cell), cell) not in amounts:
+                digits = is_plain and isinstance(cell, str) and cell.isascii() and cell.isdigit()
+                amounts[type(cell), cell] = int(cell) if digits else self._exact_amount(name, cell, counted=counted)
+        return [amounts[type(cell), cell] for cell in cells]
+
+    def _exact_amount(self, name: str, cell: Any, *, counted: bool) -> Cell:
+        try:
+            number = None if is_blank(cell) else self.number(name, cell, counted=counted)
+        except ValueError:
+            return None
+        return exact_cell(float(number) if isinstance(number, float) else number)
 
     def _minutes(self, column: str, value: Any, *, counted: bool) -> Raw | None:
         """Return a time or a duration in minutes, and note that."""

@@ -12,6 +12,7 @@ from vantric.core.counts.ordering import Measured, RankSettings, read_names
 from vantric.core.numbers.periods import Period
 from vantric.errors import ColumnError, CountError, OptionError, unknown_column
 from vantric.options import NOTHING, Options, known_options, option
+from vantric.reading.headings import same_name
 
 Missing: TypeAlias = Literal["exclude", "category"]
 CombinationOrder: TypeAlias = Literal["given", "label", "frequency", "calendar"] | tuple[str, ...] | None
@@ -131,6 +132,10 @@ class CellRules(Options, section="How cells are read"):
     fill_down: tuple[str, ...] = option(
         (), "A column whose label holds for the blank cells below it.", metavar="COL", read=read_names
     )
+
+    def leaves_out(self, label: str) -> bool:
+        """Whether the user leaves out what has a label."""
+        return any(same_name(label, name) for name in self.leave_out)
 
 
 class ReadSettings(CellRules, ReadingLimits, RecordFilter):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from functools import lru_cache, partial
 from typing import Any, TypeAlias
 
@@ -141,24 +141,41 @@ _MARKERS: dict[str, Any] = {
 
 
 class MarkPainter:
-    """Draws marks given in plan pixels."""
+    """Draws marks given in plan pixels.
+
+    Parameters
+    ----------
+    home
+        What the artists belong to.
+    to_picture
+        Leads from plan pixels to where they are shown.
+    theme, families
+        The look, and the font families that draw the texts.
+    unit
+        How large the picture is beside one of 1280 x 800, for the widths of its lines.
+    outlined
+        Whether text becomes shapes where it can.
+    in_layout
+        Whether a layout engine makes room for what is drawn.
+    """
 
     def __init__(
         self,
         home: Axes | Figure,
-        inches: Transform,
-        origin: tuple[float, float],
+        to_picture: Transform,
         theme: Theme,
         families: tuple[str, ...],
         *,
+        unit: float = 1.0,
         outlined: bool = False,
+        in_layout: bool = False,
     ) -> None:
-        self._outlines, self._is_outlined = TextOutlines(families), outlined
+        self._outlines, self._is_outlined, self._in_layout = TextOutlines(families), outlined, in_layout
         self._home, self._theme = home, theme
-        self._to_figure = Affine2D().translate(*origin).scale(1 / PER_INCH) + inches
+        self._to_figure = to_picture
         self._font = lru_cache(maxsize=None)(partial(font_properties, families))
         self._shown = drawable(families)
-        self._unit, self._corner = 1.0, (0.0, 0.0)
+        self._unit, self._corner = unit, (0.0, 0.0)
         self._clip: Box | None = None
 
     def draw(self, plan: Plan | PanelPlan) -> None:
@@ -178,15 +195,7 @@ class MarkPainter:
         if isinstance(plan, Plan):
             self._draw_one(plan)
             return
-        self._rects(plan.legend.rects)
-        for area in plan.legend.areas:
-            self._area(area)
-        for path in plan.legend.paths:
-            self._path(path)
-        for points in plan.legend.points:
-            self._points(points)
-        for text in plan.texts:
-            self._text(text)
+        self.above_panels(plan)
         whole, self._unit = self._to_figure, self._unit * 0.8
         for box, item in plan.panels:
             self._to_figure = Affine2D().translate(box.left, box.bottom) + whole
@@ -194,28 +203,40 @@ class MarkPainter:
             self._draw_one(item)
         self._to_figure, self._corner = whole, (0.0, 0.0)
 
+    def above_panels(self, plan: PanelPlan) -> None:
+        """Draw what stands above and below all panels."""
+        self.rects(plan.legend.rects)
+        for area in plan.legend.areas:
+            self.area(area)
+        for path in plan.legend.paths:
+            self.path(path)
+        for points in plan.legend.points:
+            self.points(points)
+        for text in plan.texts:
+            self.text(text)
+
     def _draw_one(self, plan: Plan) -> None:
-        self._rects(plan.bands, level=BAND)
-        self._rules(plan.rules)
+        self.rects(plan.bands, level=BAND)
+        self.rules(plan.rules)
         for rects in (plan.bars, plan.swatches):
-            self._rects(rects)
-        self._rects(plan.rims, level=OVER_BARS / 2)
+            self.rects(rects)
+        self.rects(plan.rims, level=OVER_BARS / 2)
         self._clip = plan.frame if plan.clipped else None
         for area in plan.areas:
-            self._area(area)
+            self.area(area)
         for path in plan.paths:
-            self._path(path)
+            self.path(path)
         self._clip = None
         for area in plan.swatch_areas:
-            self._area(area)
+            self.area(area)
         for path in plan.swatch_paths:
-            self._path(path)
+            self.path(path)
         for points in (*plan.drawn_points, *plan.swatch_points):
-            self._points(points)
+            self.points(points)
         patterned = {role for role, own in zip(plan.bars.roles, plan.bars.patterns, strict=False) if own in _HATCHES}
         for text in plan.texts:
             self._plate(text, patterned)
-            self._text(text)
+            self.text(text)
 
     def _plate(self, mark: TextMark, patterned: set[str]) -> None:
         """Wipe the pattern of a bar behind what is written on it."""
@@ -228,7 +249,8 @@ class MarkPainter:
     def _add(self, artist: Any, level: float) -> None:
         artist.set_transform(self._to_figure)
         artist.set_zorder(level)
-        artist.set_in_layout(False)
+        artist.set_label("_mark")  # no legend names it
+        artist.set_in_layout(self._in_layout)
         self._home.add_artist(artist)
         artist.set_clip_on(self._clip is not None)
         if self._clip is not None:
@@ -236,10 +258,12 @@ class MarkPainter:
             place = (frame.left, frame.bottom)
             artist.set_clip_path(Rectangle(place, frame.width, frame.height, transform=self._to_figure))
 
-    def _width(self, role: str, own: float | None = None) -> float:
+    def line_width(self, role: str, own: float | None = None) -> float:
+        """Return the width of a line in points; `own` is in pixels, in place of the theme's."""
         return (self._theme.width(role) if own is None else own) * max(self._unit, 0.6) * _POINTS
 
-    def _rules(self, rules: tuple[PathMark, ...]) -> None:
+    def rules(self, rules: Iterable[PathMark]) -> None:
+        """Draw straight lines, those of a role together."""
         by_role: dict[tuple[str, float], list[Any]] = defaultdict(list)
         for mark in rules:
             level = rule_level(mark)
@@ -249,25 +273,24 @@ class MarkPainter:
             lines = LineCollection(
                 segments,
                 colors=self._theme.color(role),
-                linewidths=self._width(role),
+                linewidths=self.line_width(role),
                 linestyles=(0, dash) if dash else "solid",
                 capstyle="butt",
             )
             if role in HALOED:
-                halo = Stroke(linewidth=self._width(role) + 2 * HALO * _POINTS, foreground=self._theme.ground)
+                halo = Stroke(linewidth=self.line_width(role) + 2 * HALO * _POINTS, foreground=self._theme.ground)
                 solid = LineCollection(segments, colors=self._theme.ground, linewidths=0)
                 solid.set_path_effects([halo])
                 self._add(solid, level - 1)
             self._add(lines, level)
 
-    def _rects(self, rects: RectMarks, *, level: float = BARS, shade: float | None = None) -> None:
+    def rects(self, rects: RectMarks, *, level: float = BARS, shade: float | None = None) -> None:
         """Draw rectangles, those with a pattern, an outline or a level of their own apart from the plain ones."""
         by_kind: dict[tuple[str, str, float], list[int]] = defaultdict(list)
         for number, role in enumerate(rects.roles):
             name = role.partition(":")[0]
             own = rects.patterns[number] if rects.patterns else ""
-            hatch = _HATCHES.get(own, "") if own else self._theme.hatches.get(name, "")
-            edge = self._theme.edges.get(name, self._theme.ground if hatch else "")
+            hatch, edge = self.bar_style(name, own)
             by_kind[hatch, edge, level + (rects.levels[number] if rects.levels else 0)].append(number)
         for (hatch, edge, front), numbers in by_kind.items():
             left, bottom, right, top = rects.edges[numbers].T
@@ -282,7 +305,12 @@ class MarkPainter:
             )
             self._add(marks, front)
 
-    def _area(self, area: AreaMark) -> None:
+    def bar_style(self, role: str, pattern: str = "") -> tuple[str, str]:
+        """Return the hatch of a bar and the color of its outline, each empty for none."""
+        hatch = _HATCHES.get(pattern, "") if pattern else self._theme.hatches.get(role, "")
+        return hatch, self._theme.edges.get(role, self._theme.ground if hatch else "")
+
+    def area(self, area: AreaMark) -> None:
         """Fill an area lightly, so that the grid and what is behind stay visible."""
         corners = [np.column_stack((area.xs, area.ys))]
         marks = PolyCollection(
@@ -295,37 +323,46 @@ class MarkPainter:
         )
         self._add(marks, area.level)
 
-    def _path(self, path: PathMark) -> None:
+    def path(self, path: PathMark) -> None:
+        """Draw a line, which has a halo."""
         if len(path.xs):
-            width = self._width(path.role, path.width)
-            line = Line2D(path.xs, path.ys, color=self._theme.outline(path.role), linewidth=width)
-            line.set_marker("")
-            halo = Stroke(linewidth=width + 2 * HALO * _POINTS, foreground=self._theme.ground)
-            line.set_path_effects([halo, Normal()])  # it stays visible over bars of any color
-            theme_dash = self._theme.dashes.get(path.role.partition(":")[0])
-            dash = DASHES.get(path.pattern) if path.pattern else theme_dash
-            if dash:
-                line.set_linestyle((0, dash))
-            self._add(line, path.level or LINE)
+            self._add(Line2D(path.xs, path.ys, **self.line_style(path)), path.level or LINE)
 
-    def _points(self, points: PointMarks) -> None:
+    def line_style(self, path: PathMark) -> dict[str, Any]:
+        """Return how a line looks, as Matplotlib calls it; its halo keeps it visible over bars of any color."""
+        width = self.line_width(path.role, path.width)
+        halo = Stroke(linewidth=width + 2 * HALO * _POINTS, foreground=self._theme.ground)
+        theme_dash = self._theme.dashes.get(path.role.partition(":")[0])
+        dash = DASHES.get(path.pattern) if path.pattern else theme_dash
+        return {
+            "color": self._theme.outline(path.role),
+            "linewidth": width,
+            "linestyle": (0, dash) if dash else "solid",
+            "marker": "",
+            "path_effects": [halo, Normal()],
+        }
+
+    def points(self, points: PointMarks) -> None:
+        """Draw markers."""
         if not len(points.xs) or not points.radius:
             return
-        edge = point_edge(points)
-        shape = points.shape or self._theme.markers.get(points.role.partition(":")[0], "round")
-        marks = Line2D(
-            points.xs,
-            points.ys,
-            linestyle="none",
-            marker=_MARKERS.get(shape, "o"),
-            markersize=2 * points.radius * SHARES.get(shape, 1.0) * _POINTS,
-            markerfacecolor=self._theme.ground if points.hollow else self._theme.color(points.role),
-            markeredgecolor=self._theme.color(points.role) if points.hollow else self._theme.ground,
-            markeredgewidth=(HOLLOW if points.hollow else edge) * _POINTS,
-        )
+        marks = Line2D(points.xs, points.ys, linestyle="none", **self.marker_style(points))
         self._add(marks, points.level or POINT)
 
-    def _text(self, mark: TextMark) -> None:
+    def marker_style(self, points: PointMarks) -> dict[str, Any]:
+        """Return how markers look, as Matplotlib calls it."""
+        shape = points.shape or self._theme.markers.get(points.role.partition(":")[0], "round")
+        color, ground = self._theme.color(points.role), self._theme.ground
+        return {
+            "marker": _MARKERS.get(shape, "o"),
+            "markersize": 2 * points.radius * SHARES.get(shape, 1.0) * _POINTS,
+            "markerfacecolor": ground if points.hollow else color,
+            "markeredgecolor": color if points.hollow else ground,
+            "markeredgewidth": (HOLLOW if points.hollow else point_edge(points)) * _POINTS,
+        }
+
+    def text(self, mark: TextMark) -> None:
+        """Draw a line of text."""
         if mark.halo:
             self._outlines.halo(mark, self._theme.color(mark.halo), *self._corner)
         if self._is_outlined and self._outlines.takes(mark, self._theme.color(mark.role), *self._corner):

@@ -4,18 +4,19 @@ from __future__ import annotations
 
 import io
 from collections.abc import Callable
-from typing import TYPE_CHECKING, Any, TypeAlias
+from typing import TYPE_CHECKING, Any, TypeAlias, cast
 
 import matplotlib as mpl
 import numpy as np
 from matplotlib.axes import Axes
 from matplotlib.figure import Figure
 from matplotlib.patches import Rectangle
-from matplotlib.transforms import Bbox, ScaledTranslation, Transform
+from matplotlib.transforms import Affine2D, ScaledTranslation
 
 from vantric.base.safe_text import markup
 from vantric.core import layout
 from vantric.core.charts import Chart, PanelChart
+from vantric.core.layout.plan import Box
 from vantric.core.layout.text_layout import TextMeasure
 from vantric.errors import ChartError
 from vantric.rendering.fonts import (
@@ -27,10 +28,11 @@ from vantric.rendering.fonts import (
 )
 from vantric.rendering.mark_painter import MarkPainter
 from vantric.rendering.render_warnings import Telling, warn
-from vantric.rendering.themes import Theme, theme_named
+from vantric.rendering.themes import DEFAULT_SIZE, Theme, theme_named
 
 if TYPE_CHECKING:
     from vantric.core.layout import PanelPlan, Plan
+    from vantric.rendering.native_axes import DrawnAxes
 
 Drawn: TypeAlias = Chart | PanelChart
 
@@ -65,93 +67,109 @@ def bare_figure(chart: Drawn, *, tell: Telling = warn, outlined: bool = False) -
     theme = theme_named(chart.theme)
     plan, families = planned_figure(chart, chart.size, linear_measure, tell=tell)
     figure = _new_figure(theme, chart.size)
-    MarkPainter(figure, figure.dpi_scale_trans, (0.0, 0.0), theme, families, outlined=outlined).draw(plan)
+    inches = Affine2D().scale(1 / PER_INCH) + figure.dpi_scale_trans
+    MarkPainter(figure, inches, theme, families, outlined=outlined).draw(plan)
     return figure, plan
 
 
-def draw_figure(chart: Drawn, *, ax: Axes | None = None) -> Figure:
-    """Draw a chart into a figure that the caller goes on with.
+def whole_figure(chart: Drawn) -> Figure:
+    """Return a figure of the whole picture, as it is saved.
+
+    A figure that is saved cut to what it shows (``bbox_inches="tight"``, as notebooks do) keeps the whole chart: its
+    marks go where the figure goes, and a rectangle of its size counts as shown.
+    """
+    theme = theme_named(chart.theme)
+    plan, families = planned_figure(chart, chart.size, renderer_measure)
+    figure = _new_figure(theme, chart.size)
+    inches = figure.dpi_scale_trans + ScaledTranslation(0, 0, figure.transFigure)  # type: ignore[arg-type]
+    ax = figure.add_axes((0.0, 0.0, 1.0, 1.0))  # notebooks show no figure without axes
+    ax.set_axis_off()
+    MarkPainter(ax, Affine2D().scale(1 / PER_INCH) + inches, theme, families).draw(plan)
+    width, height = (length / PER_INCH for length in chart.size)
+    figure.add_artist(Rectangle((0, 0), width, height, transform=inches, fill=False, linewidth=0))
+    return figure
+
+
+def draw_axes(chart: Drawn, ax: Axes | None, *, link: bool) -> DrawnAxes | tuple[DrawnAxes, ...]:
+    """Draw a chart into axes, and return these and their twin; of panels a pair each, in order.
 
     Parameters
     ----------
     chart
         What is wanted.
     ax
-        Axes whose place the whole chart takes, titles and labels included; a new figure of its size if not given.
-
-    Returns
-    -------
-    matplotlib.figure.Figure
-        The axes span the frame, in category numbers from 0 and in primary units; their twin has the secondary units. So
-        more can be drawn over the chart.
+        The primary axes; those of a new figure of the chart's size if not given.
+    link
+        Whether limits that the caller changes on one value axis move the other.
     """
+    from vantric.rendering.native_axes import NativeChart
+
+    if isinstance(chart, PanelChart) or chart.is_share_bar:
+        return _draw_whole(chart, ax, link=link)
+    if ax is None:
+        plan, families = planned_figure(chart, chart.size, renderer_measure)
+        ax = _new_figure(theme_named(chart.theme), chart.size).add_axes(_share(plan.frame, chart.size))  # type: ignore[union-attr]
+    else:
+        plan, families = _fitted(chart, ax)
+    return NativeChart(ax, chart, cast("Plan", plan), families, renderer_measure(families)).draw(link=link)
+
+
+def _draw_whole(chart: Drawn, ax: Axes | None, *, link: bool) -> DrawnAxes | tuple[DrawnAxes, ...]:
+    """Draw a picture of several frames where the axes are: each panel in axes of its own within them."""
+    from vantric.rendering.native_axes import DrawnAxes, NativeChart
+
     theme = theme_named(chart.theme)
     if ax is None:
-        figure, origin, size = _new_figure(theme, chart.size), (0.0, 0.0), chart.size
-        plan, families = planned_figure(chart, size, renderer_measure)
-        ax = figure.add_axes(_share(plan, figure, origin) if isinstance(plan, layout.Plan) else (0, 0, 1, 1))
-    else:
-        figure, origin, size = _room_of(ax)
-        plan, families = planned_figure(chart, size, renderer_measure)
-    # Inches, and with them every mark, go where the figure goes when it is saved cut to what it shows.
-    inches = figure.dpi_scale_trans + ScaledTranslation(0, 0, figure.transFigure)  # type: ignore[arg-type]
-    MarkPainter(ax, inches, origin, theme, families).draw(plan)
-    _hold_room(figure, inches, origin, size)
-    if isinstance(plan, layout.Plan):
-        _set_limits(ax, plan, _share(plan, figure, origin))
-    else:
-        ax.set_axis_off()
-    return figure
+        ax = _new_figure(theme, chart.size).add_axes((0.0, 0.0, 1.0, 1.0))
+    size = _size_of(ax)
+    plan, families = planned_figure(chart, size, renderer_measure)
+    ax.set_axis_off()
+    place = Affine2D().scale(1 / size[0], 1 / size[1]) + ax.transAxes
+    painter = MarkPainter(ax, place, theme, families, unit=min(size[0] / DEFAULT_SIZE[0], size[1] / DEFAULT_SIZE[1]))
+    if not isinstance(plan, layout.PanelPlan) or not isinstance(chart, PanelChart):
+        painter.draw(plan)
+        return DrawnAxes(ax, None)
+    painter.above_panels(plan)
+    measure, drawn = renderer_measure(families), []
+    for panel, (box, own) in zip(chart.panels, plan.panels, strict=True):
+        frame = own.frame
+        left, bottom = box.left + frame.left, box.bottom + frame.bottom
+        inner = ax.inset_axes(_share(Box(left, bottom, left + frame.width, bottom + frame.height), size))
+        drawn.append(NativeChart(inner, panel, own, families, measure).draw(link=link))
+    return tuple(drawn)
 
 
-def _hold_room(figure: Figure, inches: Transform, origin: tuple[float, float], size: tuple[float, float]) -> None:
-    """Have a figure count the whole chart as shown: notebooks save it with ``bbox_inches="tight"``.
+def _fitted(chart: Chart, ax: Axes) -> tuple[Plan, tuple[str, ...]]:
+    """Return the plan whose frame is the axes; where a layout engine makes room for titles, the picture is."""
+    size = _size_of(ax)
+    plan, families = planned_figure(chart, size, renderer_measure)
+    figure: Any = ax.get_figure(root=True)
+    for _ in range(0 if figure.get_layout_engine() is not None else 3):
+        frame, (width, height) = plan.frame, plan.size  # type: ignore[union-attr]
+        whole = (width + size[0] - frame.width, height + size[1] - frame.height)
+        plan, families = planned_figure(chart, whole, renderer_measure)
+    return cast("Plan", plan), families
 
-    The marks themselves stand outside the layout, for a layout engine would move the caller's other axes for them; what
-    belongs to the figure, and to no axes, moves nothing.
-    """
-    left, bottom = (length / PER_INCH for length in origin)
-    width, height = (length / PER_INCH for length in size)
-    figure.add_artist(Rectangle((left, bottom), width, height, transform=inches, fill=False, linewidth=0))
+
+def _size_of(ax: Axes) -> tuple[float, float]:
+    """Return the width and height of axes in plan pixels, after a layout engine has set them."""
+    figure: Any = ax.get_figure(root=True)
+    engine = figure.get_layout_engine()
+    if engine is not None:
+        engine.execute(figure)
+    box, scale = ax.get_window_extent(), PER_INCH / figure.dpi
+    return box.width * scale, box.height * scale
+
+
+def _share(box: Box, size: tuple[float, float]) -> tuple[float, float, float, float]:
+    """Return a box as shares of a size: left, bottom, width, height."""
+    return box.left / size[0], box.bottom / size[1], box.width / size[0], box.height / size[1]
 
 
 def _new_figure(theme: Theme, size: tuple[float, float]) -> Figure:
     width, height = size
     layout: Any = "none"  # whatever the caller's settings are; the stubs lack it
     return Figure((width / PER_INCH, height / PER_INCH), PER_INCH, facecolor=theme.ground, layout=layout)
-
-
-def _room_of(ax: Axes) -> tuple[Figure, tuple[float, float], tuple[float, float]]:
-    """Return the figure of the caller's axes and the place they take in it, in plan pixels."""
-    figure = ax.get_figure()
-    while not isinstance(figure, Figure):
-        figure = figure.figure  # type: ignore[union-attr]
-    engine = figure.get_layout_engine()
-    if engine is not None:
-        engine.execute(figure)
-    box, scale = ax.get_window_extent(), PER_INCH / figure.dpi
-    return figure, (box.x0 * scale, box.y0 * scale), (box.width * scale, box.height * scale)
-
-
-def _share(plan: Plan, figure: Figure, origin: tuple[float, float]) -> tuple[float, float, float, float]:
-    """Return the frame as shares of the figure."""
-    width, height = (length * PER_INCH for length in figure.get_size_inches())
-    frame = plan.frame
-    left, bottom = frame.left + origin[0], frame.bottom + origin[1]
-    return left / width, bottom / height, frame.width / width, frame.height / height
-
-
-def _set_limits(ax: Axes, plan: Plan, share: tuple[float, float, float, float]) -> None:
-    """Give the axes and a twin the frame's place and limits, and take away what the plan draws itself."""
-    twin = ax.twiny() if plan.horizontal else ax.twinx()
-    place = Bbox.from_bounds(*share)
-    for axes, scale in ((ax, plan.scales.primary), (twin, plan.scales.secondary)):
-        axes.set_position(place)
-        axes.set_axes_locator(lambda axes, renderer: place)  # a layout engine would move them from their marks
-        axes.set_axis_off()
-        categories, values = (-0.5, len(plan.centers) - 0.5), (scale.lower, scale.upper)
-        axes.set_xlim(values if plan.horizontal else categories)
-        axes.set_ylim(categories[::-1] if plan.horizontal else values)
 
 
 _MOST_PIXELS = 150_000_000  # of a PNG: each takes eight bytes while it is drawn

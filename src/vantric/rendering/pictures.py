@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, TypeAlias
+from typing import TYPE_CHECKING, Any, TypeAlias
 
 from vantric.base.safe_files import PICTURES
+from vantric.base.safe_text import json_text
 from vantric.core import layout
 from vantric.core.charts import Chart, PanelChart
 from vantric.core.layout.text_layout import TextMeasure, table_measure
-from vantric.errors import TargetError, unknown
+from vantric.errors import ChartError, TargetError, unknown
 from vantric.rendering.render_warnings import Telling, check_settings, warn
 from vantric.rendering.themes import theme_named
 from vantric.rendering.web_font import font_faces
@@ -28,7 +29,7 @@ def picture(chart: Drawn, kind: str, *, tell: Telling = warn, scale: float = 1.0
     chart
         What is wanted.
     kind
-        ``"png"``, ``"svg"`` or ``"pdf"``. The same chart gives the same bytes.
+        ``"png"``, ``"svg"``, ``"pdf"`` or ``"vl.json"``. The same chart gives the same bytes.
     tell
         What hears of signs that no installed font has; they become placeholders. The text of an SVG is shown with the
         fonts of whoever looks at it.
@@ -55,10 +56,24 @@ def picture_and_plan(
         measure, plan = planned(chart)
         faces = "" if chart.font else font_faces((mark.text, mark.bold) for mark in texts_of(plan))
         return svg_text(chart, plan, theme_named(chart.theme), measure, chart.font, faces=faces).encode(), plan
+    if kind == "vl.json":
+        _, plan = planned(chart)
+        return json_text(grammar(chart, plan)).encode(), plan
     check_settings()
     from vantric.rendering.matplotlib_figure import draw_bytes
 
     return draw_bytes(chart, kind, tell, scale)
+
+
+def grammar(chart: Drawn, plan: Plan | PanelPlan) -> dict[str, Any]:
+    """Return a chart in the open grammar Vega-Lite; raise `ChartError` for several charts in one picture."""
+    from vantric.rendering.vega_lite import vega_lite
+
+    if isinstance(chart, PanelChart) or not isinstance(plan, layout.Plan):
+        raise ChartError(
+            "several charts in one picture are not written as .vl.json; write each of chart.panels by itself"
+        )
+    return vega_lite(chart, plan)
 
 
 def texts_of(plan: Plan | PanelPlan) -> list[TextMark]:

@@ -60,7 +60,7 @@ def comparison_sentence(comparison: Comparison) -> Joined:
 
 
 def _verdict(comparison: Comparison, changes: Changes) -> list[Message]:
-    from vantric.core.statistics.phrases import PValue
+    from vantric.core.messages.message import PValue
 
     beyond = changes.beyond
     if len(comparison) == 1 and changes.measure == "percent_points":

@@ -8,7 +8,7 @@ from dataclasses import asdict
 from typing import TYPE_CHECKING, Any
 
 from vantric.core.messages.formatter import PLAIN, Formatter
-from vantric.core.messages.message import Joined, Message, Shown, Written, interval, level_text
+from vantric.core.messages.message import Joined, Message, PValue, Shown, Written, chance_text, interval, level_text
 from vantric.core.numbers.number_format import (
     digits_text,
     distinct_lines,
@@ -18,7 +18,6 @@ from vantric.core.numbers.number_format import (
     percent_text,
 )
 from vantric.core.review import Finding
-from vantric.core.statistics.phrases import PValue, chance_text
 from vantric.errors import RankError
 from vantric.tables.table import (
     NOTHING,

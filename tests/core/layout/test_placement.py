@@ -125,7 +125,7 @@ class Leaders(unittest.TestCase):
 
 class Drawing(unittest.TestCase):
     def artists(self, chart: vt.Chart) -> Figure:
-        return chart.draw()
+        return chart.figure()
 
     def test_every_kind_is_drawn_in_every_theme(self) -> None:
         for theme in THEMES:
@@ -153,7 +153,7 @@ class Drawing(unittest.TestCase):
 
     def test_marks_keep_their_order_in_depth(self) -> None:
         chart = vt.Chart(MONTHS, [vt.Bars("a", [3, 1, 2]), vt.Line("b", [1, 2, 3]), vt.Area("c", [2, 2, 2])])
-        figure = chart.draw()
+        figure = chart.figure()
         axes = figure.axes[0]
         lines = [one for one in axes.get_children() if isinstance(one, Line2D) and len(one.get_xdata()) == 3]
         polygons = [one for one in axes.get_children() if isinstance(one, PolyCollection)]
@@ -164,7 +164,7 @@ class Drawing(unittest.TestCase):
     def test_limits_that_cutoff_clip_lines_at_the_frame(self) -> None:
         for clip in (True, False):
             limits = {"primary_limits": (0, 2), "clip": True} if clip else {}
-            figure = vt.Chart(MONTHS, [vt.Line("b", [1, 5, 1])], primary_zero=True, **limits).draw()
+            figure = vt.Chart(MONTHS, [vt.Line("b", [1, 5, 1])], primary_zero=True, **limits).figure()
             lines = [one for one in figure.axes[0].get_children() if isinstance(one, Line2D)]
             path = next(one for one in lines if len(one.get_xdata()) == 3 and one.get_linestyle() != "None")
             self.assertEqual(path.get_clip_on() and path.get_clip_box() is not None, clip)
@@ -175,7 +175,7 @@ class Drawing(unittest.TestCase):
         self.assertEqual(halos, ["pale-2"] * 3)
         hidden = vt.Chart(MONTHS, [vt.Bars("a", [9, 9, 9], color="navy"), vt.Line("b", [5, 5, 5], "value")])
         self.assertEqual([mark.halo for mark in hidden.plan().texts if mark.halo], ["plate"] * 3)
-        drawn = [one for one in plain.draw().axes[0].get_children() if isinstance(one, PathPatch)]
+        drawn = [one for one in plain.figure().axes[0].get_children() if isinstance(one, PathPatch)]
         self.assertTrue(any(one.get_edgecolor()[:3] == to_rgb(LIGHT.color("pale-2")) for one in drawn))
         self.assertEqual(picture(plain, "svg").decode().count('class="halo"'), 1)
         crowded = vt.Chart(
@@ -183,20 +183,20 @@ class Drawing(unittest.TestCase):
             [vt.Line(f"s{n}", np.sin(np.arange(24.0) + n).round(3), "value") for n in range(6)],
         )
         self.assertTrue(any(rule.role == "leader" for rule in crowded.plan().rules))
-        drawn = [one for one in crowded.draw().axes[0].get_children() if isinstance(one, LineCollection)]
+        drawn = [one for one in crowded.figure().axes[0].get_children() if isinstance(one, LineCollection)]
         self.assertGreater(len(drawn), 2)
 
     def test_numbers_on_patterned_bars_have_a_plain_ground(self) -> None:
         table = vt.crosstab({"d": list("aabbbb"), "k": list("xyxxyy")}, "d", "k")
         for theme in ("print", "light"):
             plain = table.chart(together="stacked", theme=theme)
-            count = sum(isinstance(one, PolyCollection) for one in plain.draw().axes[0].get_children())
+            count = sum(isinstance(one, PolyCollection) for one in plain.figure().axes[0].get_children())
             self.assertGreater(count, 1)
         many = vt.crosstab({"d": list("aabbbbaabbb"), "k": list("xyxxyyzzzww")}, "d", "k")
         counts = [
             sum(
                 isinstance(one, PolyCollection)
-                for one in many.chart(together="stacked", theme=theme).draw().axes[0].get_children()
+                for one in many.chart(together="stacked", theme=theme).figure().axes[0].get_children()
             )
             for theme in ("print", "light")
         ]
@@ -206,7 +206,7 @@ class Drawing(unittest.TestCase):
         self.assertEqual(installed("dejavu sans mono"), "DejaVu Sans Mono")
         chart = vt.Chart(MONTHS, [vt.Bars("a", [3, 1, 2])], font="dejavu serif", title="Title")
         texts = [
-            one for one in chart.draw().axes[0].get_children() if isinstance(one, Text) and one.get_text() == "Title"
+            one for one in chart.figure().axes[0].get_children() if isinstance(one, Text) and one.get_text() == "Title"
         ]
         self.assertIn("Serif", str(texts[0].get_fontproperties().get_file()))
         plain = vt.Chart(MONTHS, [vt.Bars("a", [3, 1, 2])], title="Title")
@@ -220,7 +220,9 @@ class Drawing(unittest.TestCase):
         figure = Figure(figsize=(10, 5))
         left, right = figure.subplots(1, 2)
         chart = vt.Chart(MONTHS, [vt.Area("a", [3, 1, 2]), vt.Steps("b", [1, 2, 3], axis="secondary")])
-        self.assertIs(chart.draw(ax=left), figure)
+        primary, secondary = chart.draw(ax=left)
+        self.assertIs(primary, left)
+        self.assertEqual(secondary.get_ylim(), (chart.scales.secondary.lower, chart.scales.secondary.upper))
         self.assertEqual(left.get_ylim(), (chart.scales.primary.lower, chart.scales.primary.upper))
         self.assertEqual(right.get_ylim(), (0, 1))
 

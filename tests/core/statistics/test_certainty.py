@@ -16,9 +16,9 @@ import vantric as vt
 from tests.cli.test_cli import Result
 from tests.effort import examples
 from tests.folder import InFolder
+from vantric.core.messages.message import chance_text, p_words
 from vantric.core.statistics.certainty import settling_records, vital_chances
 from vantric.core.statistics.intervals import rate_intervals, share_intervals
-from vantric.core.statistics.phrases import chance_text, p_words
 from vantric.core.statistics.ranks import even_band, evenness_of, first_against_second, rank_ranges, surely_uneven
 from vantric.core.statistics.sample import Sample
 from vantric.errors import VantricError

@@ -419,6 +419,20 @@ class Chart(Drawable):
         plan: Plan = self._of_kind().verbs["plan"](self, size, measure)
         return plan
 
+    def to_vega_lite(self) -> dict[str, Any]:
+        """Return the chart in the open grammar Vega-Lite (version 6), which saving as ``.vl.json`` writes.
+
+        It holds the values, both scales with their limits and ticks, the cutoffs and the colors; where labels are is
+        not part of that grammar.
+
+        Raises
+        ------
+        ChartError
+            If it is no Pareto or combination chart: bars of shares, dumbbells and panels are not written so.
+        """
+        specification: dict[str, Any] = self._of_kind().verbs["vega_lite"](self)
+        return specification
+
     def to_frame(self) -> Any:
         """Return a row a category, a column a series as a frame; what is missing is NaN."""
         return self._of_kind().to_frame(self)

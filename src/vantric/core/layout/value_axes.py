@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import TypeAlias
 
@@ -94,16 +95,27 @@ def _secondary_role(chart: Chart) -> str:
 def _axis(
     scale: Scale, style: NumberStyle, unit: str, special: tuple[tuple[float, str, str], ...], *, primary: bool
 ) -> ValueAxis:
-    # Whole floats as integers, so that no tick is written 650.0.
-    ticks = [int(tick) if tick == int(tick) and abs(tick) < 1e15 else tick for tick in scale.ticks]
-    if scale.kind == "log":  # each in its own decimals: of several decades the smallest has many
-        texts = tuple(with_unit(style.amounts([tick], most_decimals=9)[0], unit) for tick in ticks)
-    else:
-        texts = tuple(with_unit(text, unit) for text in _tick_texts(ticks, style))
+    texts = tick_texts(scale.ticks, style, unit, is_log=scale.kind == "log")
     return ValueAxis(scale, texts, special, primary)
 
 
-def _tick_texts(ticks: list[float], style: NumberStyle) -> list[str]:
+def shown_ticks(axis: ValueAxis, texts: Iterable[TextMark]) -> dict[float, str]:
+    """Return what a plan writes at an axis: a tick that gave way to a marked value is not there."""
+    there = {(mark.text, mark.role) for mark in texts}
+    plain = ((value, text, axis.role) for value, text in zip(axis.scale.ticks, axis.texts, strict=True))
+    return {value: text for value, text, role in (*plain, *axis.special) if (text, role) in there}
+
+
+def tick_texts(values: Iterable[float], style: NumberStyle, unit: str, *, is_log: bool) -> tuple[str, ...]:
+    """Return what is written at the ticks of an axis."""
+    # Whole floats as integers, so that no tick is written 650.0.
+    ticks = [int(tick) if tick == int(tick) and abs(tick) < 1e15 else tick for tick in values]
+    if is_log:  # each in its own decimals: of several decades the smallest has many
+        return tuple(with_unit(style.amounts([tick], most_decimals=9)[0], unit) for tick in ticks)
+    return tuple(with_unit(text, unit) for text in _numbers(ticks, style))
+
+
+def _numbers(ticks: list[float], style: NumberStyle) -> list[str]:
     """Return the numbers at ticks: in thousands or more where that loses nothing."""
     exact = style.amounts(ticks, most_decimals=9)
     short = style.short(ticks)

@@ -7,11 +7,10 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from vantric.core.messages.message import Remark, Written
+from vantric.core.messages.message import Remark, Written, p_words
 from vantric.core.numbers.number_format import counted, listed, percent_text, quoted
 from vantric.core.review.finding import Finding, note, warning
 from vantric.core.review.tally import review_tally
-from vantric.core.statistics.phrases import p_words
 from vantric.core.statistics.sample import sample_of
 from vantric.core.statistics.significance_tests import chi_square
 from vantric.core.statistics.strata import strata_of

@@ -8,11 +8,10 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from vantric.core.counts.ranking import tie_groups
-from vantric.core.messages.message import Remark, Written
+from vantric.core.messages.message import Remark, Written, p_words
 from vantric.core.numbers.number_format import counted, listed, one_line, quoted
 from vantric.core.review.finding import Finding, note, warning
 from vantric.core.review.tally import review_tally
-from vantric.core.statistics.phrases import p_words
 from vantric.core.statistics.ranks import evenness_of, rank_ranges, surely_uneven
 from vantric.core.statistics.sample import sample_of
 from vantric.errors import RankError

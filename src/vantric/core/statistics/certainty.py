@@ -8,10 +8,9 @@ from typing import TYPE_CHECKING, Any, Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from vantric.core.messages.message import Joined, Label, List, Message, Written, labels
+from vantric.core.messages.message import Joined, Label, List, Message, PValue, Written, chance_text, labels
 from vantric.core.results import DataResult
 from vantric.core.statistics.intervals import binomial_limits, rate_intervals, share_intervals
-from vantric.core.statistics.phrases import PValue, chance_text
 from vantric.core.statistics.ranks import Evenness, even_band, evenness_of, first_against_second, rank_ranges
 from vantric.core.statistics.sample import Basis, Sample, rounded, sample_of
 from vantric.errors import RankError

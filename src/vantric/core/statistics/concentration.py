@@ -7,11 +7,10 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from vantric.core.messages.message import Joined, Message, Written, interval, level_text
+from vantric.core.messages.message import Joined, Message, Written, coefficient, interval, level_text
 from vantric.core.numbers.number_format import number_text
 from vantric.core.results import DataResult
 from vantric.core.statistics.intervals import share_intervals
-from vantric.core.statistics.phrases import coefficient
 from vantric.core.statistics.sample import sample_of
 from vantric.errors import RankError
 

@@ -9,10 +9,9 @@ from typing import Literal
 
 import numpy as np
 
-from vantric.core.messages.message import Joined, Label, Message, Written, interval, level_text
+from vantric.core.messages.message import Joined, Label, Message, PValue, Written, coefficient, interval, level_text
 from vantric.core.numbers.periods import PERIODS, Period
 from vantric.core.results import DataResult
-from vantric.core.statistics.phrases import PValue, coefficient
 from vantric.core.statistics.sample import rounded
 from vantric.core.statistics.significance_tests import permutation_p
 from vantric.core.statistics.time_series import TimedRelation, timed_relation

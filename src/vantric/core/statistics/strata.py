@@ -7,10 +7,9 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from vantric.core.messages.message import Joined, Label, Message, Percent
+from vantric.core.messages.message import Joined, Label, Message, Percent, PValue
 from vantric.core.numbers.caching import remembered
 from vantric.core.numbers.number_format import one_line
-from vantric.core.statistics.phrases import PValue
 from vantric.core.statistics.ranks import binomial_tail
 from vantric.core.statistics.sample import sample_of
 from vantric.core.statistics.significance_tests import chi_square, expected_of

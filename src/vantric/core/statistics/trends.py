@@ -10,10 +10,9 @@ import numpy as np
 
 from vantric.core.counts.ordering import Measured
 from vantric.core.counts.provenance import named_unit
-from vantric.core.messages.message import Day, Joined, Label, List, Message, Written, interval
+from vantric.core.messages.message import Day, Joined, Label, List, Message, PValue, Written, interval
 from vantric.core.numbers.number_format import digits_text, ends_texts, one_line
 from vantric.core.results import Rows, TableResult
-from vantric.core.statistics.phrases import PValue
 from vantric.core.statistics.sample import sample_of
 from vantric.core.statistics.trend_tests import BEYOND, ControlChart, Slope, control_chart, slope_of
 from vantric.errors import RankError
