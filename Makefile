@@ -1,7 +1,8 @@
-# Two commands do all the set-up: `make demo` and `make test`.
+# Two commands do all the set-up: `make demo` installs what users install, `make test` the rest.
 PYTHON ?= python3
 VENV ?= .venv
 BIN := $(VENV)/bin
+BASE := $(VENV)/.base
 INSTALLED := $(VENV)/.ready
 # Installing makes what is generated; it is made again where it was removed since.
 MADE := src/vantric/typing.py
@@ -9,15 +10,19 @@ READY := $(INSTALLED) $(MADE)
 
 .PHONY: demo docs statements test test-browser test-all test-docs test-packages test-clusters test-spark-3 lint types coverage bench bench-big bench-clusters bench-install bench-honest fuzz fuzz-charts screenshots data generated test-lowest clean
 
-$(INSTALLED): pyproject.toml Makefile
+$(BASE): pyproject.toml Makefile
 	$(PYTHON) -m venv $(VENV)
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check -e .
+	touch $(BASE)
+
+$(INSTALLED): $(BASE)
 	$(BIN)/python -m pip install --quiet --disable-pip-version-check -e ".[dev]"
 	touch $(INSTALLED)
 
 $(MADE): | $(INSTALLED)
 	$(BIN)/python -m tools.generate --package
 
-demo: $(READY)
+demo: $(BASE)
 	$(BIN)/vantric demo --to demo-output
 
 # FLAGS=--all runs the long ones too, --coverage counts the lines that are run.
@@ -55,11 +60,11 @@ bench-big: $(READY)
 bench-clusters: $(READY)
 	$(BIN)/python bench/clusters.py
 
-# The base install: seconds and megabytes, beside what a script by hand needs.
 # Questions about tables of public data sets that hold no total (needs the extra bench).
 bench-honest: $(READY)
 	$(BIN)/python bench/honest_tables.py
 
+# The base install and that of developers: seconds and megabytes, beside what a script by hand needs.
 bench-install: $(READY)
 	$(BIN)/python bench/installed.py
 

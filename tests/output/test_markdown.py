@@ -78,6 +78,11 @@ class Markdown(InFolder):
         text = "# One\n\nA *b* **c** `<d>` [e](https://f.org/g?h=1&i=2) [m](mailto:a@b.org)\n\n- x\n- y\n\n| a | b |\n|:--|--:|\n| 1 | `2\\|3` |\n"
         self.assertEqual(READER.render(prose_markdown(text)), READER.render(text))
 
+    def test_what_is_not_closed_takes_in_nothing_that_follows(self) -> None:
+        for text in ("```\ncode", "~~~\ncode", "> a\n```\nx", "- a\n\n  ```\n  b", "    code", "| a |\n|---|"):
+            html = READER.render(f"{prose_markdown(text)}\n## Next\n")
+            self.assertIn("<h2>Next</h2>", html, text)
+
     def test_a_report_and_its_page(self) -> None:
         self.file("defect,n\n&lt;b&gt;<i>,5\nChip,3\n", "log.csv")
         live = "<script>x</script> [u](//host/share) [j](javascript:x) <img src=x> **bold**"

@@ -175,7 +175,7 @@ class NativeOthers(unittest.TestCase):
         book = openpyxl.load_workbook(io.BytesIO(book_of(table.chart(prefix="€ "))))
         self.assertEqual(book.sheetnames, ["Pareto", "Counts", "Chart data", "Findings", "Notes"])
         sheet = book["Pareto"]
-        self.assertEqual([cell.value for cell in sheet[5]][:3], ["Rank", "Category", "Frequency (cost)"])
+        self.assertEqual([cell.value for cell in sheet[5]][:3], ["Rank", "Category", "Cost"])
         self.assertEqual(sheet.cell(6, 3).number_format, '"€ "#,##0.00')
         self.assertEqual((sheet.cell(6, 4).number_format, sheet.freeze_panes), ("0.0%", "A6"))
         setup = sheet.page_setup

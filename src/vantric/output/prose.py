@@ -4,23 +4,26 @@ from __future__ import annotations
 
 import re
 from functools import cache
-from typing import TYPE_CHECKING, Any, ClassVar
+from typing import TYPE_CHECKING
 
 from vantric.base.safe_text import markup, visible
 
 if TYPE_CHECKING:
     from markdown_it import MarkdownIt
     from markdown_it.token import Token
-    from mdformat.renderer import RenderContext, RenderTreeNode
 
 #: Where a link may lead: a path without a scheme would be a file, or a share of the network.
 _ADDRESS = re.compile(r"(?:https?://[^/?#]|mailto:[^/])", re.IGNORECASE)
 #: What begins a tag, ends one, or stands for a sign by name or number, to readers of every dialect.
 _LIVE = re.compile(r"[<>]|&(?=#?\w+;)")
 _NAMES = {"<": "&lt;", ">": "&gt;", "&": "&amp;"}
-#: Stands for a sign of markup while Markdown is written; no text holds it, for it is no character.
-_HELD = {"<": "\ufdd0", ">": "\ufdd1", "&": "\ufdd2"}
+#: What would follow the text: what is not closed, such as code, would take it in.
+_NEXT = "\ufdd0"
 _MARKS = re.compile(r"([\\`*_{}\[\]|#~$])")
+#: Code, which holds no tags; where a link leads to; the definition of one.
+_CODE = re.compile(r"((?:^|\n)(?:```|~~~)[^\n]*\n.*?\n(?:```|~~~)|(?<!`)`[^`\n]+`(?!`))", re.DOTALL)
+_LINK = re.compile(r"\]\(([^()\n]*)")
+_DEFINITION = re.compile(r"(?<=^)\[(?=[^\]\n]+\]:)", re.MULTILINE)
 #: What makes a line a list, a rule or a heading.
 _LEADING = re.compile(r"^\s*(?:([-+=])|(\d+)([.)]))")
 
@@ -44,19 +47,23 @@ def prose_html(text: str) -> str:
 
 
 def prose_markdown(text: str) -> str:
-    """Return Markdown as Markdown that says the same to every reader of it, in which tags are signs."""
-    from mdformat.renderer import MDRenderer
-
-    parser = _parser()
+    """Return Markdown that is live to no reader: as it is written, else with tags as signs, else all as text."""
     text = visible(markup(text))
-    tokens = parser.parse(text)
-    for link in (item for token in tokens for item in token.children or () if "title" in item.attrs):
-        link.attrSet("title", _held(str(link.attrs["title"])))
-    options = {**parser.options, "mdformat": {"number": True}, "parser_extension": [_Writing]}
-    written = MDRenderer().render(tokens, options, {"used_refs": set()})
-    for sign, held in _HELD.items():
-        written = written.replace(held, _NAMES[sign])
-    return written if _is_clean(written) else "\n\n".join(map(plain_paragraph, text.split("\n\n"))) + "\n"
+    for written in (text, _with_signs(text)):
+        if _is_clean(written):
+            return f"{written.strip()}\n"
+    return "\n\n".join(map(plain_paragraph, text.split("\n\n"))) + "\n"
+
+
+def _with_signs(text: str) -> str:
+    """Return Markdown in which tags, images and links to no address are signs, outside of code."""
+    parts = _CODE.split(text)
+    for place in range(0, len(parts), 2):
+        plain = _LIVE.sub(lambda sign: _NAMES[sign[0]], parts[place])
+        plain = re.sub(r"^((?:&gt; ?|\s)+)", lambda quoted: quoted[1].replace("&gt;", ">"), plain, flags=re.MULTILINE)
+        plain = _DEFINITION.sub(r"\\[", plain.replace("![", r"\!\["))
+        parts[place] = _LINK.sub(lambda link: link[0] if _is_address(link[1].strip()) else rf"]\({link[1]}", plain)
+    return "".join(parts)
 
 
 def _is_address(url: str) -> bool:
@@ -79,12 +86,14 @@ def _bare_parser() -> MarkdownIt:
 
 
 def _is_clean(text: str) -> bool:
-    """Whether a reader that knows HTML, images and every link finds none but links to addresses."""
+    """Whether a reader that knows HTML, images and every link finds none but links to addresses, and an end."""
     from markdown_it import MarkdownIt
 
     parser = MarkdownIt("commonmark").enable("table")
     parser.validateLink = lambda url: True  # type: ignore[method-assign]
-    return all(map(_is_harmless, parser.parse(text)))
+    tokens = parser.parse(f"{text}\n\n{_NEXT}")
+    last = tokens[-2] if len(tokens) > 2 else tokens[0]
+    return last.content == _NEXT and last.level == 1 and all(map(_is_harmless, tokens))
 
 
 def _is_harmless(token: Token) -> bool:
@@ -92,35 +101,3 @@ def _is_harmless(token: Token) -> bool:
         return False
     link = token.attrGet("href")
     return (link is None or _is_address(str(link))) and all(map(_is_harmless, token.children or ()))
-
-
-def _held(text: str) -> str:
-    return _LIVE.sub(lambda sign: _HELD[sign[0]], text)
-
-
-def _text(node: RenderTreeNode, context: RenderContext) -> str:
-    from mdformat.renderer import DEFAULT_RENDERERS
-
-    node.token.content = _held(node.content)  # type: ignore[union-attr]
-    return DEFAULT_RENDERERS["text"](node, context)
-
-
-def _table(node: RenderTreeNode, context: RenderContext) -> str:
-    rows = [row for part in node.children for row in part.children]
-    cells = [[cell.render(context).replace("|", "\\|") for cell in row.children] for row in rows]
-    lines = [f"| {' | '.join(row)} |" for row in cells]
-    sides = [str(cell.attrs.get("style", "")).rpartition(":")[2] for cell in rows[0].children]
-    rule = {"left": ":---", "right": "---:", "center": ":---:", "": "---"}
-    return "\n".join([lines[0], f"| {' | '.join(rule[side] for side in sides)} |", *lines[1:]])
-
-
-def _inner(node: RenderTreeNode, context: RenderContext) -> str:
-    return "".join(child.render(context) for child in node.children)
-
-
-class _Writing:
-    """What the writer of Markdown is told beside what it knows."""
-
-    RENDERERS: ClassVar = {"text": _text, "table": _table, "th": _inner, "td": _inner}
-    POSTPROCESSORS: ClassVar[dict[str, Any]] = {}
-    CHANGES_AST = False

@@ -240,8 +240,9 @@ def live_sheets(book: WorkbookWriter, table: ParetoTable, title: str, style: Any
     return live
 
 
-def _what(table: ParetoTable, unit: str) -> Message:
-    return Message("with unit", name=Message("rate" if table.origin.per else "frequency"), unit=unit)
+def _what(table: ParetoTable, unit: str) -> Message | str:
+    measure = table.origin.measure
+    return Message("with unit", name=measure, unit=unit) if isinstance(measure, Message) else measure
 
 
 def _source(table: ParetoTable) -> LiveSource:

@@ -249,7 +249,7 @@ def _frequency(table: ParetoTable) -> Column:
     values = table.frequency.values()
     if table.origin.per is None:
         return Column(
-            Message("frequency"),
+            table.origin.measure,
             values,
             amounts_in(table.origin.clock),
             kind_of(values),

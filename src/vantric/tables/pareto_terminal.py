@@ -160,6 +160,7 @@ def _narrowed(table: Table, width: int) -> tuple[Table, list[str]]:
     always = {"Rank", "Category", "Frequency", "Rate", "Count", "Percent", "Cumulative percent"}
     hidden = {first[name] for name in ("Cumulative frequency", "Class") if name in first}
     fixed = {first[name] for name in always if name in first}
+    fixed |= {place for place, column in enumerate(table.columns) if column.key == "frequency"}
     places = [place for place in range(len(names)) if place not in hidden]
     width_of = {
         n: 2 + max(map(cell_len, (column.label, column.total_text, *column.texts)))

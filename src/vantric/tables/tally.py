@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 import textwrap
 from collections.abc import Iterable, Sequence
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from textwrap import wrap
 from typing import TYPE_CHECKING, Any
 
@@ -165,7 +165,10 @@ def tally_table(tally: Tally, of: str | None = None) -> Table:
     below = "" if base == RECORDS else "100.0%" if tally.total else NOTHING
     columns = [
         Column(Message("category"), names, kind="text", key="category", total=Message("total label")),
-        _numbers("frequency", ordered(tally.frequency.values()), tally.total, amounts_in(tally.origin.clock)),
+        replace(
+            _numbers("frequency", ordered(tally.frequency.values()), tally.total, amounts_in(tally.origin.clock)),
+            label=tally.origin.measure,
+        ),
         Column(
             Message(f"percent of {base}" if base else "percent"),
             ordered(shares),

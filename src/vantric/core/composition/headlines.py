@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Sequence
+from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from vantric.core.charts.series import Area, Bars, Series
 from vantric.core.charts.settings import ChartSettings, CombinationChartSettings
+from vantric.core.counts.provenance import says_how_many
 from vantric.core.messages.message import Message
 from vantric.core.numbers.number_format import NumberStyle, headed, one_line, readable, with_unit
 
@@ -22,24 +24,6 @@ if TYPE_CHECKING:
 
 #: Categories that are named instead of counted, of so many or fewer; and how long their names may be.
 _NAMED, _OF, _LONGEST_NAMES = 3, 8, 60
-#: Names of columns that say nothing but how many.
-_PLAIN_UNITS = frozenset(
-    (
-        "frequency",
-        "frequencies",
-        "count",
-        "counts",
-        "n",
-        "no",
-        "number",
-        "qty",
-        "quantity",
-        "amount",
-        "total",
-        "anzahl",
-        "menge",
-    )
-)
 
 
 def noun_of(look: ChartSettings, count: int) -> str:
@@ -60,8 +44,14 @@ def subject_title(subject: str, split: str, look: ChartSettings, *, kind: str = 
     return say(kind, subject=name)
 
 
+def named_origin(origin: Provenance, look: ChartSettings) -> Provenance:
+    """Return where counts come from; where no column names what is counted, the user's noun does."""
+    return replace(origin, unit_name=look.noun) if look.noun and says_how_many(origin.counted_unit) else origin
+
+
 def subtitle_of(tally: Tally, look: ChartSettings, *, whole: bool = False) -> str:
     """Return what is under the title: the subject and the base; the subject alone says what a message leaves out."""
+    tally = replace(tally, origin=named_origin(tally.origin, look))
     base, subject = look.formatter.text(tally.base()), headed(tally.origin.by or "")
     return f"{subject}: {base}" if subject and whole and not look.neutral_title and look.title is None else base
 
@@ -73,7 +63,7 @@ def whole_text(total: str, origin: Provenance, formatter: Formatter) -> str:
     if origin.weight:
         return readable(origin.weight)
     unit = origin.counted_unit
-    if readable(unit).casefold() in _PLAIN_UNITS:
+    if says_how_many(unit):
         return total
     return formatter.say(
         "counted",
@@ -96,9 +86,14 @@ def pareto_headline(table: ParetoTable, look: ChartSettings, total: str) -> str:
     percent = style.whole_percent(cut.cumulative_percent, (float(cut.percent),))
     whole = whole_text(total, table.origin, look.formatter)
     names = [one_line(name) for name in cut.categories]
+    named_whole = whole_text(total, named_origin(table.origin, look), look.formatter)
     if len(names) <= _NAMED and table.size <= _OF and len(", ".join(names)) <= _LONGEST_NAMES:
         headline = say(
-            "headline of few", count=len(names), names=look.formatter.listed(names), percent=percent, whole=whole
+            "headline of few",
+            count=len(names),
+            names=look.formatter.listed(names),
+            percent=percent,
+            whole=named_whole,
         )
     else:
         noun = noun_of(look, table.size)

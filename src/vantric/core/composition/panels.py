@@ -173,7 +173,8 @@ def drill_panels(
     """Return the chart of a drill-down: the first table, then each table within it, every one with its own cutoff."""
     titled = [(subject_of(table), table), *_inner(table, ())]
     say, line = look.formatter.say, "" if look.cumulative == "none" else f"cumulative {look.cumulative}"
-    shared = [say("frequency"), say("vital few"), say("useful many"), *([say(line)] if line else [])]
+    measure = look.formatter.text(table.origin.measure)
+    shared = [measure, say("vital few"), say("useful many"), *([say(line)] if line else [])]
     look.check_colors([*shared, *(name for _, item in titled for name in item.categories)])
     panels = []
     for index, (name, pareto_table) in enumerate(titled):

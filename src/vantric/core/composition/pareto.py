@@ -13,11 +13,11 @@ from vantric.core.charts.chart import Chart, ClassMark, CutMark
 from vantric.core.charts.references import Reference, worked_out
 from vantric.core.charts.series import Bars, Line, Series, composed
 from vantric.core.charts.settings import TableChartSettings
-from vantric.core.composition.headlines import noun_of, subject_title, subtitle_of, table_headline
+from vantric.core.composition.headlines import named_origin, noun_of, subject_title, subtitle_of, table_headline
 from vantric.core.counts.cutoff import Cutoff
 from vantric.core.counts.ordering import REST_LABEL
 from vantric.core.counts.pareto_table import ParetoTable
-from vantric.core.counts.provenance import Provenance
+from vantric.core.counts.provenance import Provenance, says_how_many
 from vantric.core.messages.message import Joined, Message, Percent, Written
 from vantric.core.numbers.amounts import Amounts
 from vantric.core.numbers.number_format import (
@@ -209,7 +209,7 @@ def _bars(table: ParetoTable, look: TableChartSettings) -> tuple[Bars, ...]:
             for index, name in enumerate(names)
         )
     cut = table.cutoff
-    name = say("rate") if table.origin.per else say("frequency")
+    name = look.formatter.text(table.origin.measure)
     few, many = say("vital few"), say("useful many")
     inside = cut.count if cut else 0
     # A color may be given to one category, or to the vital few as a group.
@@ -286,9 +286,10 @@ def _colored_line(line: Line, look: TableChartSettings) -> Line:
 
 def _titles(table: ParetoTable, look: TableChartSettings, *, whole: bool) -> dict[str, Any]:
     """Return the texts around the frame: the user's own where there are such."""
-    origin = table.origin
+    origin = named_origin(table.origin, look)
     named = origin.count or origin.weight or origin.per or origin.counted != "records" or origin.unit_name
     unit = look.formatter.text(origin.unit_text()) if whole or named else ""
+    unit = "" if says_how_many(origin.amount_unit) and not origin.per else unit
     unit = unit if look.unit is None else one_line(look.unit)
     titles = {
         "title": chart_title(table, look),
@@ -304,13 +305,13 @@ def _titles(table: ParetoTable, look: TableChartSettings, *, whole: bool) -> dic
 
 def _primary_title(table: ParetoTable, look: TableChartSettings, unit: str) -> str:
     """Return what the bars are: the user's own word, the column that is counted, or what is counted."""
-    origin, say = table.origin, look.formatter.say
+    origin = table.origin
     if "frequency" not in look.words and not origin.per:
         if _says_its_unit(origin, look):
             return headed(origin.count or "")
         if unit:
             return headed(unit)
-    return look.formatter.titled(say("rate") if origin.per else say("frequency"), unit)
+    return look.formatter.titled(look.formatter.text(origin.measure), unit)
 
 
 def _says_its_unit(origin: Provenance, look: TableChartSettings) -> bool:

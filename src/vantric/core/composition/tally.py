@@ -47,7 +47,7 @@ def tally_chart(tally: Tally, look: TallyChartSettings = _PLAIN, *, description:
     percent = look.values == "percent"
     values = shares if percent else tally.frequency.floats()
     say = look.formatter.say
-    name = say("percent") if percent else say("rate") if tally.origin.per else say("frequency")
+    name = say("percent") if percent else look.formatter.text(tally.origin.measure)
     look.check_labels([name])
     bars = composed(
         Bars,
@@ -135,7 +135,7 @@ def _value_title(tally: Tally, look: TallyChartSettings, *, percent: bool) -> st
     say, unit = look.formatter.say, look.formatter.text(tally.origin.unit_text())
     if percent:
         return say("percent of", total=look.style.amount(tally.total), unit=unit)
-    return look.formatter.titled(say("rate") if tally.origin.per else say("frequency"), unit)
+    return look.formatter.titled(look.formatter.text(tally.origin.measure), unit)
 
 
 def _without_legend(chart: Chart) -> Chart:

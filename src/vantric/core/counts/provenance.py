@@ -10,7 +10,7 @@ from typing import Literal, cast
 from vantric.core.messages.formatter import Composed
 from vantric.core.messages.message import Day, Joined, Message, Shown, Written
 from vantric.core.numbers.amounts import Number
-from vantric.core.numbers.number_format import CLOCK_UNITS, ClockUnit, clock_text, one_line, readable, unit_word
+from vantric.core.numbers.number_format import CLOCK_UNITS, ClockUnit, clock_text, headed, one_line, readable, unit_word
 
 
 @dataclass(frozen=True)
@@ -152,6 +152,15 @@ class Provenance:
         """What the frequency is in: what is added up, over the exposure."""
         return f"{self.amount_unit} {self.per}" if self.per else self.amount_unit
 
+    @property
+    def measure(self) -> Message | str:
+        """What is added up, as the head of a column: a frequency, a rate, or the name of a sum of costs or minutes."""
+        if self.per:
+            return Message("rate")
+        if self.weight is None and (self.quantity is None or not (self.quantity or self.count)):
+            return Message("frequency")
+        return headed(self.unit_name or self.weight or self.count or self.counted_unit)
+
     def amount_text(self, amount: Number) -> Number | Shown:
         """Return an amount as it is put into a message: a time as people write times."""
         return amount if self.clock is None else Shown(Written(clock_text(amount, self.clock)))
@@ -170,10 +179,34 @@ class Provenance:
 
 
 def named_unit(name: str) -> str:
-    """Return a unit as people read it: records in their language, the name of a column without its underscores."""
+    """Return a unit as people read it: records in their language, the name of a column without its underscores.
+
+    A name that says but how many, or a range of columns, is no unit: what these count are occurrences.
+    """
     if isinstance(name, Composed):
         return name
+    if says_how_many(name):
+        return Message("occurrences", count=2)
     return Message("records") if name == "records" else readable(name)
+
+
+#: Headings that say but how many.
+_HOW_MANY = frozenset(
+    (
+        *("frequency", "frequencies", "freq", "freq.", "count", "counts", "n", "no", "no.", "number", "num", "nr"),
+        *("qty", "quantity", "amount", "total", "sum", "times", "tally", "occurrences", "#", "counted"),
+        *("anzahl", "menge", "häufigkeit", "summe", "nombre", "effectif", "fréquence", "quantité", "cantidad"),
+        *("frecuencia", "número", "numero", "quantidade", "frequência", "contagem", "frequenza", "conteggio"),
+        *("quantità", "liczba", "ilość", "częstość", "adet", "sayı", "sıklık", "количество", "частота", "число"),
+        *("кол-во", "数量", "件数", "頻度", "度数", "次数", "频数", "频率"),
+    )
+)
+
+
+def says_how_many(heading: str) -> bool:
+    """Whether a heading names no thing that is counted: a word for how many, or a range of columns."""
+    first, colon, last = heading.partition(":")
+    return readable(heading).strip().casefold() in _HOW_MANY or bool(colon and first.strip() and last.strip())
 
 
 #: Units in which things are counted.

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any, NamedTuple, Unpack
 
-from vantric.core.counts.provenance import Missing, Provenance
+from vantric.core.counts.provenance import Missing, Provenance, says_how_many
 from vantric.core.messages.message import Capital, Joined, Message
 from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.core.numbers.number_format import one_line, without_unit
@@ -310,7 +310,11 @@ def base_words(amount: Number, origin: Provenance) -> Message:
             column = column or origin.count or ""
         elif origin.quantity and origin.count and origin.quantity not in origin.count:
             column = origin.count
-        unit = origin.counted_unit if origin.counted_unit != "mentions" else Message("mentions", count=amount)
+        unit: Any = origin.counted_unit
+        if unit == "mentions":
+            unit = Message("mentions", count=amount)
+        elif says_how_many(unit):
+            unit, column = Message("occurrences", count=amount), ""
         written = origin.amount_text(amount)
         return Message("counted", number=written, unit=f"{unit} ({column})" if column else unit)
     if isinstance(amount, int) or amount.is_integer():
