@@ -37,19 +37,25 @@ def typed(
     folder: Path,
     environment: dict[str, str] | None = None,
     patience: float = 0.5,
+    width: int = 0,
 ) -> tuple[int, str]:
     """Run a program in a terminal of its own and type keys, each when it waits; return its status and what it showed.
 
     It waits when nothing more has come for so many seconds. A question about the cursor is answered.
     """
+    import fcntl
     import pty
     import select
+    import struct
+    import termios
 
     child, leader = pty.fork()
     if child == 0:
         os.chdir(folder)
         os.environ.update({"TERM": "xterm", "COLUMNS": "100", "LINES": "40", **(environment or {})})
         os.execvp(arguments[0], arguments)
+    if width:
+        fcntl.ioctl(leader, termios.TIOCSWINSZ, struct.pack("HHHH", 60, width, 0, 0))
     found, left, quiet = b"", list(keys), 0
     while True:
         try:

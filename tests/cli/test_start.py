@@ -1,20 +1,24 @@
 """Starting without knowing the options: questions in a real terminal, and the command without one."""
 
 import contextlib
+import os
 import shlex
 import sqlite3
 import sys
+import time
 import unittest
 from collections.abc import Callable
 from pathlib import Path
 
 from PIL import Image
 
+import vantric as vt
 from tests.cli.test_cli import Result
 from tests.effort import some
 from tests.folder import InFolder
 from tests.pseudoterminal import plain, typed
-from vantric.cli.questions import Asker, Choice, Question, SourceProfile, command_for, default, free_name
+from vantric.cli.questions import SourceProfile, command_for, free_name, outputs_for
+from vantric.cli.terminal import Asker, Choice, Question, default
 from vantric.counting import ReadSettings, first_look
 from vantric.demo import DATA, data_file
 from vantric.errors import VantricError
@@ -23,10 +27,13 @@ DOWN, ENTER, STOP = "\x1b[B", "\r", "\x03"
 
 
 class Start(InFolder):
-    def typed(self, *arguments: str, keys: str) -> tuple[int, str]:
+    def typed(
+        self, *arguments: str, keys: str, width: int = 0, environment: dict[str, str] | None = None
+    ) -> tuple[int, str]:
         """Type keys: v for down, E for Enter, C to stop, x for one of no meaning, after which the question is there."""
         pressed = [{"v": DOWN, "E": ENTER, "C": STOP, "x": "x"}[key] for key in keys]
-        return typed([sys.executable, "-m", "vantric", "start", *arguments], pressed, self.folder)
+        command = [sys.executable, "-m", "vantric", "start", *arguments]
+        return typed(command, pressed, self.folder, environment, width=width)
 
     def command(self, source: Path | str, pick: Callable[[Question], int]) -> tuple[str, int]:
         """Return the command that answers make, and how many questions were asked."""
@@ -113,6 +120,30 @@ class InATerminal(Start):
                 self.assertNotIn("fault", shown)
                 self.assertTrue((self.folder / "log-pareto.png").exists())
                 (self.folder / "log-pareto.png").unlink()
+
+    def test_questions_are_whole_words_on_whole_lines(self) -> None:
+        self.file("defect,pieces made,hours of the whole line\nPinhole,3,5\nWarp,2,8\nChip,1,2\n", "log.csv")
+        for width in ("40", "64"):
+            status, shown = self.typed("log.csv", keys="EEEEEE", width=int(width))
+            self.assertEqual(status, 0, shown)
+            for question in ("What do you want to see?", "What is to be written?", "Are the numbers divided by"):
+                self.assertIn(question, shown)
+            words = set(plain(shown).split())
+            self.assertLessEqual(
+                {"categories", "Pareto", "written?", "column?", "before", "chart,"} - words, {"categories"}
+            )
+
+    def test_what_was_written_is_opened_if_that_is_wanted(self) -> None:
+        self.file("defect\nPinhole\nWarp\nPinhole\n", "log.csv")
+        opener = self.file('#!/bin/sh\necho "$1" >> opened.txt\n', "xdg-open")
+        opener.chmod(0o755)
+        status, shown = self.typed("log.csv", keys="EEvE", environment={"PATH": f"{self.folder}:{os.environ['PATH']}"})
+        self.assertEqual(status, 0, shown)
+        for _ in range(50):
+            if (self.folder / "opened.txt").exists():
+                break
+            time.sleep(0.1)
+        self.assertIn("log-pareto.png", (self.folder / "opened.txt").read_text())
 
     def test_another_picture_does_not_replace_the_first(self) -> None:
         self.file("defect\nPinhole\nWarp\nPinhole\n", "log.csv")
@@ -248,6 +279,75 @@ class Questions(Start):
             path = self.file(f"Defect,{names}\n{rows}", "wide.csv")
             self.assertIn(f"--count {shlex.quote(wanted)}", self.command(path, lambda question: 0)[0])
 
+    def answered(self, source: Path, *words: str, typed: str = "") -> tuple[str, list[Question]]:
+        """Return the command of answers that hold these words, the first that fits each question; and the questions."""
+        asked: list[Question] = []
+
+        def answer(question: Question) -> object:
+            asked.append(question)
+            if question.form == "text":
+                return typed or question.choices[0].value
+            values = [choice.value for choice in question.choices if any(word in choice.text for word in words)]
+            return (
+                values or question.choices[0].value
+                if question.form == "several"
+                else [*values, question.choices[0].value][0]
+            )
+
+        look = first_look(source, ReadSettings(), 3)
+        profile = SourceProfile(str(source), look, lambda column: list(vt.tally(source, column).categories))
+        asker = Asker(answer)
+        command = command_for(profile, asker)
+        return shlex.join([*command, *outputs_for(command, asker, slides=False)]), asked
+
+    def test_rates_sums_by_month_and_columns_before_and_after(self) -> None:
+        sheet = self.file("line,output,rejects\nA,900,30\nB,400,40\nC,100,3\n", "lines.csv")
+        self.assertIn(
+            "--count rejects --per output --per-units 100", self.answered(sheet, "'rejects'", "By 'output'")[0]
+        )
+        self.assertIn(
+            "combine",
+            self.answered(sheet, "side by side", "rejects in percent of output")[0],
+        )
+        command, _ = self.answered(sheet, "side by side", "output", "rejects in percent of output")
+        self.assertIn("--bars output --line percent:rejects/output", command)
+        command, _ = self.answered(sheet, "before and after")
+        self.assertIn("compare", command)
+        self.assertIn("--before-column output --after-column rejects", command)
+        log = self.file(data_file("inspections.csv"), "log.csv")
+        command, _ = self.answered(log, "Sums by month", "The sum of pieces", "rework_cost per pieces")
+        self.assertIn("--x date --period month --bars sum:pieces --line ratio:rework_cost/pieces", command)
+
+    def test_several_bars_are_chosen_at_once(self) -> None:
+        sheet = self.file(data_file("firings.csv"), "firings.csv")
+        command, asked = self.answered(sheet, "first_firing", "second_firing", "None, bars")
+        self.assertIn("--bars first_firing --bars second_firing", command)
+        self.assertTrue(any(question.form == "several" for question in asked))
+
+    def test_labels_with_an_order_of_their_own_may_stand_in_it(self) -> None:
+        for labels, wanted in (
+            (("Mar", "Jan", "Feb"), "Jan,Feb,Mar"),
+            (("good", "very poor", "fair", "poor"), "very poor,poor,fair,good"),
+            (("Wednesday", "Monday"), "Monday,Wednesday"),
+        ):
+            log = self.file("answer\n" + "".join(f"{label}\n" * (3 + n) for n, label in enumerate(labels)), "log.csv")
+            command, asked = self.answered(log, "In their own order")
+            order = "label" if labels != ("good", "very poor", "fair", "poor") else wanted
+            self.assertIn(f"--order {shlex.quote(order)}", command)
+            command, asked = self.answered(log, "order that you type")
+            self.assertIn(wanted, [question.choices[0].value for question in asked])
+            self.assertIn(f"--order {shlex.quote(wanted)}", command)
+        plain = self.file("defect\nPinhole\nPinhole\nWarp\n", "plain.csv")
+        self.assertNotIn("In which order?", [question.text for question in self.answered(plain)[1]])
+
+    def test_the_title_of_the_axis_is_typed_and_what_is_written_is_said(self) -> None:
+        sheet = self.file("defect,pieces\nPinhole,3\nWarp,2\n", "sheet.csv")
+        command, asked = self.answered(sheet, typed="Tiles rejected")
+        self.assertIn("--primary-title 'Tiles rejected'", command)
+        written = next(question for question in asked if question.text == "What is to be written?")
+        self.assertEqual(written.choices[0].text, f"A picture: {free_name(str(sheet), 'pareto', 'png')}")
+        self.assertEqual(Result(*shlex.split(command)).status, 0)
+
     def test_one_choice_is_no_question(self) -> None:
         asker = Asker(default)
         self.assertEqual(asker.ask("?", [Choice("only", 1)]), 1)
@@ -267,8 +367,6 @@ class Questions(Start):
             ("d;n\nA;1\nB;\n", {"where"}),
         ):
             path = self.file(cells, "asks.csv")
-            import vantric as vt
-
             with self.assertRaises(VantricError) as caught:
                 vt.tally(path, "d", weight="n")
             self.assertEqual({name for name, _ in caught.exception.asks}, pairs, cells)

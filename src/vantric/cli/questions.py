@@ -1,89 +1,19 @@
-"""Which questions a first look leads to, who answers them, and the command that the answers make."""
+"""Which questions a first look leads to, and the command that the answers make."""
 
 from __future__ import annotations
 
 import re
-import sys
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from itertools import combinations
 from pathlib import Path
-from typing import Any
 
-from vantric.base.safe_text import visible
+from vantric.cli.terminal import Asker, Choice
 from vantric.core.numbers.number_format import one_line
 from vantric.counting.amount_columns import COUNTS, WEIGHED, AmountColumns
 from vantric.counting.count_records import FirstLook
 from vantric.errors import ColumnError
 from vantric.reading.profile import ColumnProfile
-
-#: Nobody answers more questions than this before a meeting.
-MOST = 5
-
-
-@dataclass(frozen=True)
-class Choice:
-    """One answer: as it is shown, and what it stands for."""
-
-    text: str
-    value: Any
-
-
-@dataclass(frozen=True)
-class Question:
-    """What is asked; the first choice is the default."""
-
-    text: str
-    choices: tuple[Choice, ...]
-
-
-Answer = Callable[[Question], Any]
-
-
-@dataclass
-class Asker:
-    """Asks at most so many questions; what is beyond them, or has one choice only, gets its default.
-
-    Attributes
-    ----------
-    answer
-        Returns the value of the choice that was made.
-    left
-        How many questions may still be asked.
-    """
-
-    answer: Answer
-    left: int = field(default=MOST)
-
-    def ask(self, text: str, choices: Sequence[Choice]) -> Any:
-        """Return the value of an answer."""
-        if len(choices) < 2 or not self.left:
-            return choices[0].value
-        self.left -= 1
-        return self.answer(Question(text, tuple(choices)))
-
-
-def default(question: Question) -> Any:
-    """Answer as if there was nobody to ask."""
-    return question.choices[0].value
-
-
-def can_ask() -> bool:
-    """Whether there is somebody to ask: questions and answers go through a terminal."""
-    return all(stream is not None and stream.isatty() for stream in (sys.stdin, sys.stdout))
-
-
-def ask(question: Question) -> Any:
-    """Return the value of the choice that a person makes; raise `KeyboardInterrupt` if they stop."""
-    import questionary
-
-    choices = [questionary.Choice(visible(choice.text), value=place) for place, choice in enumerate(question.choices)]
-    prompt = questionary.select(visible(question.text), choices=choices, instruction="(arrow keys, then Enter)")
-    keys: Any = prompt.application.key_bindings
-    for key in ("c-d", "escape"):
-        keys.add(key, eager=True)(lambda event: event.app.exit(exception=KeyboardInterrupt))
-    return question.choices[prompt.unsafe_ask()].value
-
 
 #: Words of a heading whose labels are what people count, and of one whose numbers weigh rather than count.
 _COUNTED = (
@@ -119,6 +49,7 @@ _NAMES = 60  # labels that are still categories
 _FEW = 6  # parts that are still compared at a glance
 #: Pairs of sides that are offered; of more the first ones are no better than others.
 _PAIRS = 15
+_MOST_ORDERED = 31  # labels that have an order of their own: the days of a month
 _ROWS = 120  # of a sheet that is drawn as it is
 #: Headings of columns that must not be added up.
 _SHARE = ("percent", "pct", "cumul", "%")
@@ -167,6 +98,11 @@ class SourceProfile:
         return self.of_kind("number")
 
     @property
+    def plain_numbers(self) -> list[ColumnProfile]:
+        """The columns of numbers that are no shares or running sums of others."""
+        return [number for number in self.numbers if not _named(number, _SHARE)]
+
+    @property
     def is_sheet(self) -> bool:
         """Whether it is a table of one row per category, not a log."""
         return bool(self.numbers) and any(column.distinct == column.valid for column in self.countable[:1])
@@ -202,8 +138,14 @@ def _kinds(source: SourceProfile) -> list[Choice]:
     pareto = Choice("What occurs most: a Pareto chart, with the few that make most of it", "pareto")
     choices = [pareto] if source.countable else []
     if source.numbers and source.places:
-        drawn = Choice("Columns of numbers side by side, as bars and a line", "combine")
+        drawn = Choice(
+            "Columns of numbers side by side, as bars and a line; a rate, such as rejects per output", "combine"
+        )
         choices = [drawn, *choices] if source.of_kind("date") and len(source.numbers) > 1 else [*choices, drawn]
+    elif source.of_kind("date"):
+        choices.append(Choice("Sums by month, as bars and a line", "monthly"))
+    if source.is_sheet and len(source.plain_numbers) > 1:
+        choices.append(Choice("What changed from one column to another, such as before and after", "columns"))
     if source.countable and not source.is_sheet:
         if len(source.countable) > 1:
             choices.append(Choice("What differs between two groups, such as two shifts", "compare"))
@@ -217,8 +159,11 @@ def _kinds(source: SourceProfile) -> list[Choice]:
 def _pareto(source: SourceProfile, asker: Asker) -> list[str]:
     by = _by(source, asker)
     texts = ["pareto", source.name, "--by", by.name, *_amount(source, asker, by)]
+    texts += _order(source, asker, by)
+    if source.is_sheet:
+        return [*texts, *_rate(source, asker, texts)]
     parts = [column for column in source.countable if column.name != by.name and column.distinct <= _FEW]
-    if source.is_sheet or not parts:
+    if "--order" in texts or not parts:
         return texts
     choices = [
         Choice("All records in one ranking", None),
@@ -226,6 +171,44 @@ def _pareto(source: SourceProfile, asker: Asker) -> list[str]:
     ]
     split = asker.ask("Of what?", choices)
     return [*texts, "--split", split, "--panels"] if split else texts
+
+
+def _order(source: SourceProfile, asker: Asker, by: ColumnProfile) -> list[str]:
+    """Return in which order labels stand that have one of their own: months, answers on a scale."""
+    from vantric.core.numbers.label_order import in_label_order, own_order, scale_order
+
+    if by.distinct > _MOST_ORDERED:
+        return []
+    own = source.labels(by.name)
+    labels = scale_order(own) or in_label_order(own)
+    if own_order(labels) != "yes":
+        return []
+    usual = "label" if labels == in_label_order(own) else ",".join(labels)
+    shown = ", ".join(one_line(label, longest=24) for label in labels[:4])
+    choices = [
+        Choice("The most frequent first, with the 80% cutoff", ""),
+        Choice(f"In their own order: {shown}{' ...' if len(labels) > 4 else ''}", usual),
+        Choice("In an order that you type", "typed"),
+    ]
+    order = asker.ask("In which order?", choices)
+    if order == "typed":
+        order = asker.typed("In which order, with commas between them?", ",".join(labels))
+    return ["--order", order] if order else []
+
+
+def _rate(source: SourceProfile, asker: Asker, texts: Sequence[str]) -> list[str]:
+    """Return what each number of a sheet is divided by, if it is: the pieces that were made, the hours."""
+    others = [number for number in source.plain_numbers if number.name not in texts]
+    if not others or "--order" in texts or "--weight" in texts or any(":" in text for text in texts[4:]):
+        return []
+    choices = [
+        Choice("By nothing: the numbers as they are", []),
+        *(
+            Choice(f"By '{number.name}': a rate per 100", ["--per", number.name, "--per-units", "100"])
+            for number in others
+        ),
+    ]
+    return list(asker.ask("Are the numbers divided by another column?", choices))
 
 
 def _by(source: SourceProfile, asker: Asker) -> ColumnProfile:
@@ -299,17 +282,42 @@ def _combine(source: SourceProfile, asker: Asker) -> list[str]:
         "What is on the category axis?", [Choice(f"{place.name}: {_shown(place)}", place.name) for place in places]
     )
     names = [number.name for number in source.numbers if number.name != x]
-    bars = asker.ask("Which numbers are bars?", [Choice(name, name) for name in names])
-    others = [name for name in names if name != bars]
-    line = asker.ask(
-        "Which numbers are a line over them?",
-        [
-            *(Choice(other, other) for other in others),
-            Choice("None, bars alone", None),
-        ],
+    bars = asker.several("Which numbers are bars?", [Choice(name, name) for name in names])
+    lines = [Choice(other, other) for other in names if other not in bars]
+    lines += [
+        Choice(f"{other} in percent of {bars[0]}", f"percent:{other}/{bars[0]}") for other in names if other not in bars
+    ]
+    return ["combine", source.name, "--x", x, *_drawn(bars, lines, asker)]
+
+
+def _monthly(source: SourceProfile, asker: Asker) -> list[str]:
+    """Return sums by month of a log: of records, of numbers, and rates of two sums."""
+    dates = [Choice(column.name, column.name) for column in source.of_kind("date")]
+    x = asker.ask("Which column holds the dates?", dates)
+    numbers = [number.name for number in source.plain_numbers]
+    choices = [Choice("How many records", "count"), *(Choice(f"The sum of {name}", f"sum:{name}") for name in numbers)]
+    bars = asker.several("What do the bars show, by month?", choices)
+    lines = [choice for choice in choices if choice.value not in bars]
+    lines += [
+        Choice(f"{one} per {other}", f"ratio:{one}/{other}") for one in numbers for other in numbers if one != other
+    ]
+    return ["combine", source.name, "--x", x, "--period", "month", *_drawn(bars, lines, asker)]
+
+
+def _drawn(bars: Sequence[str], lines: Sequence[Choice], asker: Asker) -> list[str]:
+    """Return series as options: bars, and the line over them that is chosen."""
+    line = asker.ask("Which numbers are a line over them?", [*lines, Choice("None, bars alone", None)])
+    return [*(text for name in bars for text in ("--bars", name)), *(["--line", line] if line else [])]
+
+
+def _columns(source: SourceProfile, asker: Asker) -> list[str]:
+    by = _by(source, asker)
+    names = [number.name for number in source.plain_numbers if number.name != by.name]
+    pairs = list(combinations(names, 2))[:_PAIRS]
+    before, after = asker.ask(
+        "Which two columns?", [Choice(f"{one} (before), {other} (after)", (one, other)) for one, other in pairs]
     )
-    values = ["combine", source.name, "--x", x, "--bars", bars]
-    return [*values, "--line", line] if line else values
+    return ["compare", source.name, "--by", by.name, "--before-column", before, "--after-column", after]
 
 
 def _review(source: SourceProfile, asker: Asker) -> list[str]:
@@ -321,6 +329,8 @@ _MAKERS: dict[str, Callable[[SourceProfile, Asker], list[str]]] = {
     "compare": _compare,
     "trend": _trend,
     "combine": _combine,
+    "monthly": _monthly,
+    "columns": _columns,
     "review": _review,
 }
 
@@ -329,15 +339,20 @@ def outputs_for(command: Sequence[str], asker: Asker, *, slides: bool) -> list[s
     """Return the files that are wanted, as options; names that are free in the folder."""
     if command[0] == "review":
         return []
-    kinds = [
-        Choice("A picture (.png)", "png"),
-        Choice("A page in one file, to send (.html)", "html"),
-        Choice("A workbook with the chart (.xlsx)", "xlsx"),
-        *([Choice("A slide (.pptx)", "pptx")] if slides else []),
-        Choice("Only the table, here in the terminal", ""),
-    ]
-    kind = asker.ask("What do you want to have?", kinds)
-    return ["--out", str(free_name(command[1], command[0], kind))] if kind else []
+    kinds = {"png": "A picture", "html": "A page in one file, to send", "xlsx": "A workbook with the chart"}
+    kinds |= {"pptx": "A slide"} if slides else {}
+    names = {kind: str(free_name(command[1], command[0], kind)) for kind in kinds}
+    choices = [Choice(f"{text}: {names[kind]}", kind) for kind, text in kinds.items()]
+    kind = asker.ask("What is to be written?", [*choices, Choice("Nothing: the table, here in the terminal", "")])
+    return [*_axis_title(command, asker), "--out", names[kind]] if kind else []
+
+
+def _axis_title(command: Sequence[str], asker: Asker) -> list[str]:
+    """Return the title of the axis that the user types, if a question is left."""
+    if command[0] not in ("pareto", "combine") or "--panels" in command:
+        return []
+    title = asker.typed("What do the bars count, as the title of their axis? Leave it empty for the usual one.", "")
+    return ["--primary-title", title] if title else []
 
 
 def free_name(source: str, command: str, kind: str) -> Path:

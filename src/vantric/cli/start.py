@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import importlib.util
 import os
 import re
@@ -16,9 +17,9 @@ from vantric.base.safe_text import is_cluster, masked
 from vantric.cli.command import SOURCE, make_command
 from vantric.cli.completers import sheet_names
 from vantric.cli.flags import OptionValues, look_in_flags
-from vantric.cli.questions import Asker, Choice, SourceProfile, ask, can_ask, command_for, default, outputs_for
+from vantric.cli.questions import SourceProfile, command_for, outputs_for
 from vantric.cli.results import lines, reading
-from vantric.cli.terminal import say, terminal, warn
+from vantric.cli.terminal import Asker, Choice, ask, can_ask, default, opened, say, terminal, warn
 from vantric.core.numbers.number_format import one_line
 from vantric.core.review import review_tally
 from vantric.counting import CountSettings, count_source, first_look
@@ -62,8 +63,18 @@ def run(source: str, options: OptionValues) -> int:
         warn("vantric: note: there is no terminal to ask questions in; this command follows from the defaults")
         return 0
     status = start.settled(lambda: _made([*command, *start.options()]))
+    if "--out" in command and not status:
+        _offer(command[command.index("--out") + 1], asker)
     say(f"\nThe same again, with one command:\n  {typed([*command, *start.options()])}")
     return int(status or 0)
+
+
+def _offer(written: str, asker: Asker) -> None:
+    """Offer to open what was written; whoever stops here has what they asked for."""
+    asker.left = 1
+    with contextlib.suppress(KeyboardInterrupt):
+        if asker.ask(f"Open {written} now?", [Choice("No, that is all", False), Choice("Yes", True)]):
+            opened(written)
 
 
 class _Start:

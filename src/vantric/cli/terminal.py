@@ -1,4 +1,4 @@
-"""What is said to people and handed to programs: every line of a command goes through here."""
+"""What is said to people, asked of them, and handed to programs: every line of a command goes through here."""
 
 from __future__ import annotations
 
@@ -7,7 +7,10 @@ import importlib
 import os
 import shutil
 import sys
-from typing import IO, AnyStr, BinaryIO, TextIO, TypedDict
+import textwrap
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+from typing import IO, Any, AnyStr, BinaryIO, Literal, TextIO, TypedDict
 
 from vantric.base.safe_text import visible
 from vantric.errors import TargetError
@@ -38,6 +41,14 @@ def prepare_console() -> None:
     if os.name == "nt":
         with contextlib.suppress(ImportError):
             importlib.import_module("colorama").just_fix_windows_console()  # comes with click on Windows
+
+
+def opened(path: str) -> None:
+    """Open a file with the program that this system has for it; raise `TargetError` if it has none."""
+    import click
+
+    if click.launch(path):
+        raise TargetError(f"cannot open '{path}': this system has no program for it; it is written")
 
 
 def say(text: str, *, end: str = "\n", styled: bool = False) -> None:
@@ -118,3 +129,132 @@ def _to_nowhere(stream: IO[AnyStr]) -> None:
         nowhere = os.open(os.devnull, os.O_WRONLY)
         os.dup2(nowhere, stream.fileno())
         os.close(nowhere)
+
+
+#: Nobody answers more questions than this before a meeting.
+MOST = 5
+
+
+@dataclass(frozen=True)
+class Choice:
+    """One answer: as it is shown, and what it stands for."""
+
+    text: str
+    value: Any
+
+
+@dataclass(frozen=True)
+class Question:
+    """What is asked; the first choice is the default.
+
+    Attributes
+    ----------
+    text, choices
+    form
+        ``"one"`` choice, ``"several"``, or a ``"text"`` that is typed, which begins as the first choice.
+    """
+
+    text: str
+    choices: tuple[Choice, ...]
+    form: Literal["one", "several", "text"] = "one"
+
+
+Answer = Callable[[Question], Any]
+
+
+@dataclass
+class Asker:
+    """Asks at most so many questions; what is beyond them, or has one choice only, gets its default.
+
+    Attributes
+    ----------
+    answer
+        Returns the value of the choice that was made.
+    left
+        How many questions may still be asked.
+    """
+
+    answer: Answer
+    left: int = field(default=MOST)
+
+    def ask(self, text: str, choices: Sequence[Choice]) -> Any:
+        """Return the value of an answer."""
+        if len(choices) < 2 or not self.left:
+            return choices[0].value
+        self.left -= 1
+        return self.answer(Question(text, tuple(choices)))
+
+    def several(self, text: str, choices: Sequence[Choice]) -> list[Any]:
+        """Return the values of one answer or more."""
+        if len(choices) < 2 or not self.left:
+            return [choices[0].value]
+        self.left -= 1
+        values = self.answer(Question(text, tuple(choices), "several"))
+        return list(values) if isinstance(values, list) else [values]
+
+    def typed(self, text: str, usual: str) -> str:
+        """Return a text that is typed, or what it begins as."""
+        if not self.left:
+            return usual
+        self.left -= 1
+        return str(self.answer(Question(text, (Choice(usual, usual),), "text"))).strip()
+
+
+def default(question: Question) -> Any:
+    """Answer as if there was nobody to ask."""
+    return question.choices[0].value
+
+
+def can_ask() -> bool:
+    """Whether there is somebody to ask: questions and answers go through a terminal."""
+    return all(stream is not None and stream.isatty() for stream in (sys.stdin, sys.stdout))
+
+
+_KEYS = {"one": "(arrow keys, then Enter)", "several": "(Space for each, then Enter)", "text": "(then Enter)"}
+
+
+def ask(question: Question) -> Any:
+    """Return the value of the choice that a person makes; raise `KeyboardInterrupt` if they stop.
+
+    Lines break between words: a terminal would break them anywhere.
+    """
+    import questionary
+
+    keys, several = _KEYS[question.form], question.form == "several"
+    text = f"{_in_lines(question.text, '  ')}\n "  # what is answered has lines of its own
+    choices = [
+        questionary.Choice(_in_lines(choice.text, "     "), value=place, checked=several and not place)
+        for place, choice in enumerate(question.choices)
+    ]
+    if question.form == "text":
+        prompt = questionary.text(text, default=visible(question.choices[0].text), instruction=f"{keys}\n ")
+    elif several:
+        needed = "choose one at least, with Space"
+        check: Any = lambda values: bool(values) or needed  # noqa: E731 - a lambda where the library takes one
+        prompt = questionary.checkbox(text, choices=choices, instruction=keys, validate=check)
+    else:
+        prompt = questionary.select(text, choices=choices, instruction=keys)
+    _stop_at(prompt, "c-d", "escape")
+    answer = prompt.unsafe_ask()
+    if isinstance(answer, list):
+        return [question.choices[place].value for place in answer]
+    return answer if question.form == "text" else question.choices[answer].value
+
+
+def _stop_at(prompt: Any, *keys: str) -> None:
+    from prompt_toolkit.key_binding import KeyBindings, merge_key_bindings
+
+    stopping: Any = KeyBindings()
+    for key in keys:
+        stopping.add(key, eager=True)(lambda event: event.app.exit(exception=KeyboardInterrupt))
+    prompt.application.key_bindings = merge_key_bindings([prompt.application.key_bindings, stopping])
+
+
+def _in_lines(text: str, indent: str) -> str:
+    """Return a text in lines of the terminal's width, each of whole words."""
+    try:
+        columns = os.get_terminal_size().columns
+    except OSError:
+        columns = 0
+    width = max((columns or 80) - 6, 20)
+    return "\n".join(textwrap.wrap(visible(text), width, subsequent_indent=indent, break_long_words=False))

@@ -283,6 +283,15 @@ def _on_a_scale(plain: Sequence[str]) -> bool:
     return False
 
 
+def scale_order(labels: Sequence[str]) -> list[str] | None:
+    """Return labels in the order of the scale that holds all of them, the lowest first; None if there is none."""
+    plain = {" ".join(label.casefold().split()): label for label in labels}
+    for scale in _SCALES:
+        if len(plain) == len(labels) > 2 and all(text in scale and len(text) > 1 for text in plain):
+            return [plain[text] for text in scale if text in plain]
+    return None
+
+
 def _monotone(places: Sequence[Any]) -> bool:
     return all(item < other for item, other in pairwise(places)) or all(
         item > other for item, other in pairwise(places)
