@@ -12,7 +12,10 @@ from vantric.core.charts.series import KINDS
 from vantric.files.models import (
     FORMAT,
     REPORT_FORMAT,
+    REPORT_SCHEMA_ID,
     REPORT_VERSION,
+    SCHEMA_ID,
+    SCHEMA_KEY,
     SHAPES,
     TEXT,
     VERSION,
@@ -41,10 +44,19 @@ def schema() -> dict[str, Any]:
     whole: Any = Annotated[_union(files), Field(discriminator="kind")]
     head = {
         "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "$id": SCHEMA_ID,
         "title": "Vantric chart file",
         "description": "A chart with its data source and every option.",
     }
-    return {**head, **TypeAdapter(whole).json_schema()}
+    return {**head, **_with_schema_key(TypeAdapter(whole).json_schema())}
+
+
+def _with_schema_key(shape: dict[str, Any]) -> dict[str, Any]:
+    """Let the files name their schema."""
+    for part in (shape, *shape.get("$defs", {}).values()):
+        if "format" in part.get("properties", {}):
+            part["properties"] = {SCHEMA_KEY: {"type": "string"}, **part["properties"]}
+    return shape
 
 
 def _union(kinds: tuple[Any, ...]) -> Any:
@@ -117,10 +129,11 @@ def report_schema() -> dict[str, Any]:
     )  # type: ignore[call-overload]
     head = {
         "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "$id": REPORT_SCHEMA_ID,
         "title": "Vantric report file",
         "description": "Several results on one page: their sources, what they share, and each section.",
     }
-    return {**head, **TypeAdapter(whole).json_schema()}
+    return {**head, **_with_schema_key(TypeAdapter(whole).json_schema())}
 
 
 def _report_section(kind: str, made: dict[Any, type[BaseModel]]) -> type[BaseModel]:

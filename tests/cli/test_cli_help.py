@@ -2,20 +2,83 @@
 
 import contextlib
 import json
+import os
 import re
 import shlex
+import subprocess
+import sys
 import tempfile
 import unittest
 from pathlib import Path
 
 import click
 
-from tests.cli.test_cli import Result
+from tests.cli.test_cli import LOG, Result
 from tests.effort import some
 from vantric.cli.command import SECTIONS, topic_names, topic_text
 from vantric.cli.main import COMMANDS, command_named, every_command
 from vantric.core.review.finding import known_codes
 from vantric.demo import DATA, data_file
+
+
+class Words(unittest.TestCase):
+    def test_words_that_people_use_find_the_option(self) -> None:
+        for words, option in (
+            ("80/20", "--cut"),
+            ("target", "--reference"),
+            ("top", "--keep"),
+            ("export svg", "--out"),
+            ("second axis", "--secondary"),
+            ("footer", "--note"),
+            ("currency", "--prefix"),
+            ("delimiter", "--separator"),
+        ):
+            result = Result("help", *words.split())
+            self.assertEqual(result.status, 0, words)
+            first = next(line for line in result.out.splitlines() if "vantric help" in line)
+            self.assertIn(option, first.split(), words)
+            places = [line.split()[2] for line in result.out.splitlines() if line.startswith("  vantric help")]
+            self.assertEqual(len(places), len(set(places)), "each place once")
+
+    def test_an_option_that_is_a_format_is_answered_with_it(self) -> None:
+        log = LOG
+        for command in (
+            ("pareto", log, "--by", "defect"),
+            ("tally", log, "--by", "defect"),
+            ("columns", log),
+            ("compare", log, "--by", "defect"),
+            ("trend", log, "--by", "defect"),
+            ("report", log),
+            ("review", log),
+            ("combine", log, "--x", "date"),
+        ):
+            result = Result(*command, "--json")
+            self.assertEqual(result.status, 2)
+            self.assertIn("there is no option --json; use --format json", result.err)
+
+    def test_errors_are_red_and_warnings_yellow_where_colors_are_shown(self) -> None:
+        log = LOG
+        for environment, colored in (
+            ({"FORCE_COLOR": "1"}, True),
+            ({"FORCE_COLOR": "1", "NO_COLOR": "1"}, False),
+            ({}, False),
+        ):
+            shown = subprocess.run(
+                [sys.executable, "-m", "vantric", "pareto", str(log), "--by", "nothing"],
+                capture_output=True,
+                text=True,
+                check=False,
+                env={**os.environ, **environment},
+            )
+            self.assertEqual(shown.stderr.startswith("\x1b[31mvantric: error:\x1b[0m"), colored, environment)
+            shown = subprocess.run(
+                [sys.executable, "-m", "vantric", "tally", str(log), "--by", "defect"],
+                capture_output=True,
+                text=True,
+                check=False,
+                env={**os.environ, **environment},
+            )
+            self.assertEqual("\x1b[33mwarning:" in shown.stdout, colored, environment)
 
 
 class Help(unittest.TestCase):
@@ -54,7 +117,9 @@ class Help(unittest.TestCase):
             ],
         )
         self.assertIn("--weight", found["What is counted"])
-        self.assertEqual(found["What is written"], ["--out", "--format", "--save-chart", "--slide-tables"])
+        self.assertEqual(
+            found["What is written"], ["--out", "--format", "--save-chart", "--slide-tables", "--open", "--pager"]
+        )
         every = [option for options in found.values() for option in options]
         self.assertEqual(len(every), len(set(every)))
 

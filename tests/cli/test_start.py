@@ -145,6 +145,23 @@ class InATerminal(Start):
             time.sleep(0.1)
         self.assertIn("log-pareto.png", (self.folder / "opened.txt").read_text())
 
+    def test_open_shows_what_a_command_wrote_and_a_pager_comes_only_when_asked(self) -> None:
+        self.file("defect\nPinhole\nWarp\nPinhole\n", "log.csv")
+        for name, record in (("xdg-open", 'echo "$1" >> opened.txt'), ("less", "cat >> paged.txt")):
+            self.file(f"#!/bin/sh\n{record}\n", name).chmod(0o755)
+        environment = {"PATH": f"{self.folder}:{os.environ['PATH']}", "PAGER": str(self.folder / "less")}
+        command = [sys.executable, "-m", "vantric", "pareto", "log.csv", "--by", "defect"]
+        for more in (["--out", "a.png", "--open"], ["--pager"], []):
+            status, _ = typed([*command, *more], [], self.folder, environment)
+            self.assertEqual(status, 0)
+        for _ in range(50):
+            if (self.folder / "opened.txt").exists():
+                break
+            time.sleep(0.1)
+        self.assertEqual((self.folder / "opened.txt").read_text(), "a.png\n")
+        self.assertEqual((self.folder / "paged.txt").read_text().count("Pareto table of defect"), 1)
+        self.assertEqual(Result("pareto", self.folder / "log.csv", "--by", "defect", "--open").status, 2)
+
     def test_another_picture_does_not_replace_the_first(self) -> None:
         self.file("defect\nPinhole\nWarp\nPinhole\n", "log.csv")
         first = self.file("mine", "log-pareto.png")

@@ -21,8 +21,8 @@ from tests.folder import InFolder
 from vantric.base.safe_text import without_secrets
 from vantric.demo import DATA, data_file
 from vantric.errors import ChartFileError, TargetError, VantricError
+from vantric.files.models import SCHEMA_ID, schema_text
 from vantric.files.models import SHAPES as FILES
-from vantric.files.models import schema_text
 
 COMMANDS: dict[str, tuple[str, ...]] = {
     "pareto": (
@@ -270,7 +270,8 @@ class Keeping(Folder):
                     self.assertEqual(Path("again.svg").read_bytes(), drawn, file)
                     self.assertEqual(Path("once.svg").read_bytes(), drawn)
                 said = tomllib.loads(Path(f"{name}.toml").read_text())
-                self.assertEqual(said, json.loads(Path(f"{name}.json").read_text()))
+                self.assertTrue(Path(f"{name}.toml").read_text().startswith(f"#:schema {SCHEMA_ID}\n"))
+                self.assertEqual({"$schema": SCHEMA_ID, **said}, json.loads(Path(f"{name}.json").read_text()))
                 self.assertEqual(list(said)[:3], ["format", "version", "kind"])
 
     def test_only_what_is_not_the_default_is_kept(self) -> None:

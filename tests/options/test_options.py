@@ -80,7 +80,18 @@ class Names(unittest.TestCase):
         self.assertIn("keep", found.exception.known)
 
     def test_every_synonym_names_an_option_that_there_is(self) -> None:
-        flags = {"out", "save_chart", "no_primary_zero", "percent_column", "cumulative_column", "color", "reference"}
+        flags = {
+            "out",
+            "save_chart",
+            "format",
+            "open",
+            "pager",
+            "no_primary_zero",
+            "percent_column",
+            "cumulative_column",
+            "color",
+            "reference",
+        }
         known = {*known_options(*ALL), *flags, "line", "bars", "secondary", "category_colors", "center"}
         for word, meant in SYNONYMS.items():
             for one in meant:

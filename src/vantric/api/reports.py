@@ -20,6 +20,7 @@ from vantric.core.review import Finding
 from vantric.counting import count_source, first_look
 from vantric.engines.source_paths import check_no_input
 from vantric.errors import SourceError, VantricError
+from vantric.files.models import REPORT_SCHEMA_ID, SCHEMA_LINE
 from vantric.files.report_files import read_report_file
 from vantric.files.writing import seen_from
 from vantric.kinds.kind import Kind, Parts
@@ -113,6 +114,7 @@ def _lines(
     count: str | None,
     question: str,
 ) -> Iterator[str]:
+    yield f"{SCHEMA_LINE}{REPORT_SCHEMA_ID}"
     yield "# A report of Vantric. Make it with"
     named = "" if beside(source, target) else f" --data {NAME}={seen_from(source, target.parent)}"
     yield f"#   vantric report {target.name}{named} --out report.html"

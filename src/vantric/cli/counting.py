@@ -190,7 +190,9 @@ def run_columns(source: str, options: OptionValues) -> None:
     if formatting.format == "json":
         hand_over(json_text(profile_object(masked(source), look)))
     else:
-        say(lines(profile_view(masked(source), look_in_flags(look), width=terminal()["width"]), []), end="")
+        say(
+            lines(profile_view(masked(source), look_in_flags(look), width=terminal()["width"]), []), end="", styled=True
+        )
 
 
 columns_command = partial(

@@ -17,6 +17,7 @@ from vantric.cli.results import (
     WordsFile,
     check_targets,
     draw_picture,
+    open_all,
     reading,
     tell_findings,
     tell_left_out,
@@ -47,6 +48,7 @@ class PictureSettings(Options, section="What is written"):
         metavar="FILE",
         short="-o",
     )
+    open: bool = option(False, "Show what was written, in the program that this system has for it.")
 
 
 def _print_schema(context: click.Context, parameter: click.Parameter, value: bool) -> None:
@@ -102,6 +104,7 @@ def run(chart_file: Path, options: OptionValues) -> None:
         else:
             contents += contents_of(target, kind, content, sources=[str(chart_file)], pictures=drawings)
     write_all(contents)
+    open_all(pictures.out, is_wanted=pictures.open)
     click.get_current_context().meta[SENTENCE] = lambda: chart.description
     say("\n".join(filter(None, (chart.title, chart.description))))
     if not isinstance(chart, PanelChart):

@@ -5,7 +5,8 @@ from __future__ import annotations
 import io
 import re
 import textwrap
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from functools import cache
 from typing import Literal
 
 import click
@@ -16,6 +17,7 @@ from vantric.cli.main import COMMANDS, every_command
 from vantric.cli.terminal import say, terminal
 from vantric.core.review.finding import Code, known_codes
 from vantric.errors import OptionError, nearest
+from vantric.options.migrations import SYNONYMS
 
 #: Lines of prose longer than this are hard to read.
 _WIDEST = 100
@@ -56,21 +58,47 @@ def _search(words: str) -> str:
     """Return where a word occurs: topics, options and codes; nothing if it occurs nowhere, or is too short to tell."""
     if len(words) < _SHORTEST:
         return ""
-    spoken = re.compile(rf"(?<!\w){re.escape(words)}(?!\w)", re.IGNORECASE).search
-    pairs = [(f"vantric help {name}", about) for name, about in topic_names().items() if spoken(topic_text(name))]
-    pairs += [
-        (f"vantric help {flag}", str(option.help)) for flag, _, option in _every_flag() if spoken(option.help or "")
-    ]
+    meant = _meant(words)
+    flags = [(f"vantric help {flag}", str(option.help), _called(flag)) for flag, _, option in _every_flag()]
+    # What people call an option comes first; the words of its help may be about another one.
+    pairs = [(place, about) for place, about, called in flags if meant(called)]
+    pairs += [(place, about) for place, about, called in flags if meant(f"{called} {about}")]
+    pairs += [(f"vantric help {name}", about) for name, about in topic_names().items() if meant(topic_text(name))]
     for code in known_codes().values():
-        if spoken(f"{code.name.replace('-', ' ')} {code.example} {code.fires}"):
+        if meant(f"{code.name.replace('-', ' ')} {code.example} {code.fires}"):
             pairs.append((f"vantric help {code.name}", code.example))
     if not pairs:
         return ""
     formatter = click.HelpFormatter(width=_width())
     formatter.write(f"Nothing is called '{words}'; it occurs in:\n")
     with formatter.indentation():
-        formatter.write_dl(list(dict.fromkeys(pairs))[:_MOST_FOUND])
+        places = dict(reversed(pairs))
+        formatter.write_dl(
+            [(place, places[place]) for place in dict.fromkeys(place for place, _ in pairs)][:_MOST_FOUND]
+        )
     return formatter.getvalue()
+
+
+def _meant(words: str) -> Callable[[str], bool]:
+    """Return whether a text holds every word."""
+    patterns = [re.compile(rf"(?<!\w){re.escape(word)}(?!\w)", re.IGNORECASE) for word in words.split()]
+    return lambda text: all(pattern.search(text) for pattern in patterns)
+
+
+@cache
+def _names() -> dict[str, list[str]]:
+    """Return option -> the words that people try for it."""
+    names: dict[str, list[str]] = {}
+    for word, options in SYNONYMS.items():
+        for option in options:
+            names.setdefault(option.partition("=")[0], []).append(word.replace("_", " "))
+    return names
+
+
+def _called(flag: str) -> str:
+    """Return what an option is called, here and by people who try."""
+    name = flag.lstrip("-").replace("-", "_")
+    return " ".join([name.replace("_", " "), *_names().get(name, ())])
 
 
 def _whole(word: str) -> str:

@@ -184,10 +184,10 @@ def _order(source: SourceProfile, asker: Asker, by: ColumnProfile) -> list[str]:
     if own_order(labels) != "yes":
         return []
     usual = "label" if labels == in_label_order(own) else ",".join(labels)
-    shown = ", ".join(one_line(label, longest=24) for label in labels[:4])
+    examples = ", ".join(one_line(label, longest=24) for label in labels[:4])
     choices = [
         Choice("The most frequent first, with the 80% cutoff", ""),
-        Choice(f"In their own order: {shown}{' ...' if len(labels) > 4 else ''}", usual),
+        Choice(f"In their own order: {examples}{' ...' if len(labels) > 4 else ''}", usual),
         Choice("In an order that you type", "typed"),
     ]
     order = asker.ask("In which order?", choices)
@@ -299,7 +299,10 @@ def _monthly(source: SourceProfile, asker: Asker) -> list[str]:
     bars = asker.several("What do the bars show, by month?", choices)
     lines = [choice for choice in choices if choice.value not in bars]
     lines += [
-        Choice(f"{one} per {other}", f"ratio:{one}/{other}") for one in numbers for other in numbers if one != other
+        Choice(f"{first} per {other}", f"ratio:{first}/{other}")
+        for first in numbers
+        for other in numbers
+        if first != other
     ]
     return ["combine", source.name, "--x", x, "--period", "month", *_drawn(bars, lines, asker)]
 
@@ -315,7 +318,7 @@ def _columns(source: SourceProfile, asker: Asker) -> list[str]:
     names = [number.name for number in source.plain_numbers if number.name != by.name]
     pairs = list(combinations(names, 2))[:_PAIRS]
     before, after = asker.ask(
-        "Which two columns?", [Choice(f"{one} (before), {other} (after)", (one, other)) for one, other in pairs]
+        "Which two columns?", [Choice(f"{first} (before), {last} (after)", (first, last)) for first, last in pairs]
     )
     return ["compare", source.name, "--by", by.name, "--before-column", before, "--after-column", after]
 

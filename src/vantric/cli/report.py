@@ -15,7 +15,7 @@ from vantric.base.safe_files import check_target
 from vantric.base.safe_text import is_url, json_text, visible, without_secrets
 from vantric.cli.command import make_command
 from vantric.cli.flags import OptionValues
-from vantric.cli.results import SENTENCE, ReviewSettings, reading, tell_findings, write_all
+from vantric.cli.results import SENTENCE, ReviewSettings, open_all, reading, tell_findings, write_all
 from vantric.cli.terminal import hand_over, say, terminal, warn
 from vantric.engines.source_paths import check_no_input
 from vantric.errors import TargetError
@@ -57,6 +57,7 @@ class ReportOutputs(Options, section="What is written"):
     format: Form = option("text", "What standard output gets.")
     partial: bool = option(False, "Leave out sections that fail; the report says which, and why.")
     slide_tables: bool = option(False, "Slides hold the tables too.")
+    open: bool = option(False, "Show what was written, in the program that this system has for it.")
 
 
 def _print_schema(context: click.Context, parameter: click.Parameter, value: bool) -> None:
@@ -100,6 +101,7 @@ def run(report_file: Path | None, options: OptionValues, new: Path | None = None
     for target, kind in zip(outputs.out, kinds, strict=True):
         contents += report.contents(target, kind, slide_tables=outputs.slide_tables)
     write_all(contents)
+    open_all(outputs.out, is_wanted=outputs.open)
     for failed in report.failed:
         warn(f"vantric: warning: {visible(failed)}")
     _print(report, outputs.format)

@@ -15,7 +15,7 @@ import click
 from vantric.base.safe_files import HANDED, PICTURES, check_target, ending_of, write_whole
 from vantric.base.safe_text import masked, visible
 from vantric.cli.flags import OptionValues, findings_in_flags
-from vantric.cli.terminal import hand_over, say, terminal, warn
+from vantric.cli.terminal import hand_over, opened, say, terminal, warn
 from vantric.core.charts.settings import ChartSettings
 from vantric.core.messages.formatter import PLAIN, Formatter
 from vantric.core.numbers.number_format import listed
@@ -55,6 +55,8 @@ class OutputSettings(Options, section="What is written"):
         None, "Write the chart as a file, .toml or .json, which vantric draw draws again.", metavar="FILE"
     )
     slide_tables: bool = option(False, "Slides hold the table too.")
+    open: bool = option(False, "Show what was written, in the program that this system has for it.")
+    pager: bool = option(False, "Show the result screen by screen.")
 
     @property
     def draws(self) -> bool:
@@ -181,7 +183,7 @@ def run_command(
     _write(run, outputs, endings, recipe, [str(item) for item in read if isinstance(item, str | Path)])
     tell_wrong(run.findings, [path for path, end in zip(outputs.out, endings, strict=True) if end in PICTURES])
     if outputs.format == "text":
-        say(run.view(), end="", styled=kind.styled)
+        say(run.view(), end="", styled=True, paged=outputs.pager)
     else:
         hand_over(write_content(run.content(), _TEXTS[outputs.format]).decode())
         tell_findings(run.findings)
@@ -207,6 +209,7 @@ def _write(
         contents.append((outputs.save_chart, recipe.file(outputs.save_chart)))
     write_all(contents)
     tell_left_out(plans)
+    open_all(outputs.out, is_wanted=outputs.open)
 
 
 def refuse_without_picture(texts: Iterable[str], flags: Iterable[str], outputs: OutputSettings) -> None:
@@ -251,6 +254,7 @@ def _show_reading(source: str, done: threading.Event) -> None:
 
 def check_targets(outputs: OutputSettings, inputs: Iterable[object]) -> None:
     """Raise `TargetError` for the first target that cannot or must not be written, before any work is done."""
+    open_all(outputs.out, is_wanted=outputs.open and not outputs.out)
     targets = [*outputs.out, *([outputs.save_chart] if outputs.save_chart else [])]
     read = [str(item) for item in inputs if isinstance(item, str | Path)]
     for place, target in enumerate(targets):
@@ -267,12 +271,23 @@ def write_all(contents: Iterable[tuple[Path, bytes]]) -> None:
         warn(f"wrote {path}")
 
 
+def open_all(written: Sequence[Path], *, is_wanted: bool) -> None:
+    """Show the files that were written, if that is wanted; raise an error where there is none."""
+    if is_wanted and not written:
+        raise click.UsageError("--open shows a file: name one with --out, such as --out chart.png")
+    for path in written if is_wanted else ():
+        opened(str(path))
+
+
 def lines(texts: Sequence[str], findings: Sequence[Finding], formatter: Formatter = PLAIN) -> str:
-    """Return lines for the terminal, the findings under them, in the words of the command line."""
+    """Return lines for the terminal, the findings under them in their colors, in the words of the command line."""
     from vantric.tables.pareto_terminal import finding_lines
 
-    lines = finding_lines(findings, terminal()["width"], formatter)
-    return "\n".join([*texts, *(["", *lines] if lines else [])]) + "\n"
+    colored = [
+        click.style(visible(line), fg=color) if color and terminal()["color"] else visible(line)
+        for line, color in finding_lines(findings, terminal()["width"], formatter)
+    ]
+    return "\n".join([*map(visible, texts), *(["", *colored] if colored else [])]) + "\n"
 
 
 def tell_findings(findings: Iterable[Finding]) -> None:

@@ -121,7 +121,10 @@ class _Start:
             self._ask_table()
         look = self._looked()
         if can_ask():
-            say(lines(profile_view(masked(self.source), look_in_flags(look), width=terminal()["width"]), []))
+            say(
+                lines(profile_view(masked(self.source), look_in_flags(look), width=terminal()["width"]), []),
+                styled=True,
+            )
         command = command_for(SourceProfile(self.source, look, self.labels), self.asker)
         command += self._settled_labels(command)
         slides = importlib.util.find_spec("pptx") is not None

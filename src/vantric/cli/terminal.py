@@ -15,6 +15,9 @@ from typing import IO, Any, AnyStr, BinaryIO, Literal, TextIO, TypedDict
 from vantric.base.safe_text import visible
 from vantric.errors import TargetError
 
+#: How a line on standard error begins -> its color.
+_COLORS = {"error": "\x1b[31m", "warning": "\x1b[33m"}
+
 
 class Terminal(TypedDict):
     """What standard output can show."""
@@ -51,7 +54,7 @@ def opened(path: str) -> None:
         raise TargetError(f"cannot open '{path}': this system has no program for it; it is written")
 
 
-def say(text: str, *, end: str = "\n", styled: bool = False) -> None:
+def say(text: str, *, end: str = "\n", styled: bool = False, paged: bool = False) -> None:
     """Write words for people on standard output; signs that steer a terminal are made visible.
 
     Parameters
@@ -62,8 +65,16 @@ def say(text: str, *, end: str = "\n", styled: bool = False) -> None:
         What is behind them.
     styled
         Whether the text holds our own styles, and has been made visible before.
+    paged
+        Whether a terminal shows it screen by screen.
     """
-    _write(sys.stdout, (text if styled else visible(text)) + end)
+    whole = (text if styled else visible(text)) + end
+    if paged and sys.stdout is not None and sys.stdout.isatty():
+        import click
+
+        click.echo_via_pager(whole, color=terminal()["color"])
+        return
+    _write(sys.stdout, whole)
 
 
 def hand_over(text: str) -> None:
@@ -81,11 +92,21 @@ def hand_over(text: str) -> None:
 
 
 def warn(text: str) -> None:
-    """Write a line on standard error; if that is closed, nobody listens."""
+    """Write a line on standard error, errors red and warnings yellow; if that is closed, nobody listens."""
     with contextlib.suppress(OSError, ValueError):
         if sys.stderr is not None:
-            sys.stderr.write(f"{visible(text)}\n")
+            sys.stderr.write(f"{_colored(visible(text))}\n")
             sys.stderr.flush()
+
+
+def _colored(text: str) -> str:
+    """Return a line with the word that says how bad it is in its color, where standard error shows colors."""
+    forced, plain = os.environ.get("FORCE_COLOR"), os.environ.get("NO_COLOR") or os.environ.get("TERM") == "dumb"
+    word = next((word for word in _COLORS if text.startswith(f"vantric: {word}:")), "")
+    if not word or plain or not (sys.stderr.isatty() or forced):
+        return text
+    start = f"vantric: {word}:"
+    return f"{_COLORS[word]}{start}\x1b[0m{text.removeprefix(start)}"
 
 
 def flush() -> None:

@@ -11,7 +11,17 @@ from typing import Any
 from vantric.base.safe_files import content_of, reason_of
 from vantric.core.charts.series import KINDS
 from vantric.errors import ChartFileError, OptionError, UnknownOptionError, VantricError, unknown
-from vantric.files.models import ENDINGS, FORMAT, SHAPES, VERSION, ChartFile, FileShape, SeriesEntry, from_file
+from vantric.files.models import (
+    ENDINGS,
+    FORMAT,
+    SCHEMA_KEY,
+    SHAPES,
+    VERSION,
+    ChartFile,
+    FileShape,
+    SeriesEntry,
+    from_file,
+)
 from vantric.options import NOTHING, Options, known_options, split_options
 from vantric.options.option_types import in_plain_words
 
@@ -152,7 +162,7 @@ def _named(called: Mapping[str, dict[str, Any]], name: str, place: str) -> dict[
 
 _LARGEST = 50_000_000  # bytes
 #: Keys that no section has.
-_FIRST = ("format", "version", "kind")
+_FIRST = (SCHEMA_KEY, "format", "version", "kind")
 
 
 def read_chart_file(path: Path) -> ChartFile:

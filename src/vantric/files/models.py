@@ -81,6 +81,9 @@ def section(options: Options) -> dict[str, Any]:
 
 #: By this key a file says that it is a chart file.
 FORMAT = "vantric/chart"
+#: The key by which editors find the shape of a JSON file, and how a TOML file names it in its first line.
+SCHEMA_KEY, SCHEMA_LINE = "$schema", "#:schema "
+SCHEMA_ID = "urn:vantric:chart-file:2"
 VERSION = 2
 ENDINGS = tuple(f".{ending}" for ending in CHART_FILES)
 
@@ -195,6 +198,7 @@ def schema_text() -> str:
 
 #: By this key a file says that it is a report file.
 REPORT_FORMAT = "vantric/report"
+REPORT_SCHEMA_ID = "urn:vantric:report-file:2"
 REPORT_VERSION = VERSION
 TEXT = "text"
 #: The kinds of sections: every kind of chart, a two-way table by its own name, and text.

@@ -18,6 +18,7 @@ from vantric.files.models import (
     KINDS,
     REPORT_FORMAT,
     REPORT_VERSION,
+    SCHEMA_KEY,
     SHAPES,
     TEXT,
     ChartFile,
@@ -200,7 +201,7 @@ def report_of(content: Any, source_name: str) -> ReportFile:
     if content.get("version") != REPORT_VERSION or isinstance(content.get("version"), bool):
         raise _at(ChartFileError(f"version is {REPORT_VERSION}, not {content.get('version')!r}"), "version")
     for name in content:
-        if name not in _HEAD:
+        if name not in _HEAD and name != SCHEMA_KEY:
             raise _at(unknown(ChartFileError, f"a report has no key '{name}'", name, _HEAD), name)
     heading = _within(
         (),

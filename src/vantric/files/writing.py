@@ -11,7 +11,7 @@ from vantric.base.safe_text import is_url, json_text, without_secrets
 from vantric.engines.source_paths import check_no_input
 from vantric.errors import TargetError
 from vantric.files.chart_files import chart_file_of
-from vantric.files.models import ENDINGS, FORMAT, SHAPES, VERSION, plain
+from vantric.files.models import ENDINGS, FORMAT, SCHEMA_ID, SCHEMA_KEY, SCHEMA_LINE, SHAPES, VERSION, plain
 
 
 def chart_file_bytes(kind: str, parts: Mapping[str, Any], target: Path) -> bytes:
@@ -50,11 +50,11 @@ def chart_file_bytes(kind: str, parts: Mapping[str, Any], target: Path) -> bytes
     content = {"format": FORMAT, "version": VERSION, "kind": kind, **filled}
     chart_file_of(content, str(target))  # what is written can be read
     if ending == ".json":
-        return json_text(content).encode()
+        return json_text({SCHEMA_KEY: SCHEMA_ID, **content}).encode()
     import tomli_w
 
     try:
-        return tomli_w.dumps(content).encode()
+        return f"{SCHEMA_LINE}{SCHEMA_ID}\n{tomli_w.dumps(content)}".encode()
     except UnicodeEncodeError:  # half a sign, from a label that was no text
         message = f"cannot write the chart file '{target}': TOML cannot hold lone surrogates; use .json"
         raise TargetError(message) from None

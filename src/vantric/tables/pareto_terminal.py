@@ -105,13 +105,20 @@ def _within(table: ParetoTable, width: int, plain: bool, formatter: Formatter) -
 
 def _foot(findings: Iterable[Finding], width: int, formatter: Formatter) -> list[Text]:
     lines = finding_lines(findings, width, formatter)
-    return [Text(""), *(Text(line, style="yellow") for line in lines)] if lines else []
+    return [Text(""), *(Text(line, style=color) for line, color in lines)] if lines else []
 
 
-def finding_lines(findings: Iterable[Finding], width: int, formatter: Formatter = PLAIN) -> list[str]:
-    """Return findings as lines of a width, with hanging indents."""
-    stated = [_stated(finding, formatter) for finding in findings]
-    return wrapped(stated, width)
+#: Severity -> the color of what is said in a terminal.
+COLORS = {"error": "red", "warning": "yellow", "note": ""}
+
+
+def finding_lines(findings: Iterable[Finding], width: int, formatter: Formatter = PLAIN) -> list[tuple[str, str]]:
+    """Return findings as lines of a width, with hanging indents, each with its color; empty for none."""
+    return [
+        (line, COLORS[finding.severity])
+        for finding in findings
+        for line in wrapped([_stated(finding, formatter)], width)
+    ]
 
 
 def _stated(finding: Finding, formatter: Formatter) -> str:
