@@ -134,6 +134,36 @@ def vectors(folder: Path) -> list[Line]:
     ]
 
 
+def in_memory() -> list[Line]:
+    """Make the SVG of the demo's Pareto chart in a running process, by one thread and by eight, and in other forms."""
+    from concurrent.futures import ThreadPoolExecutor
+
+    import vantric as vt
+    from vantric.demo import data_file
+
+    with tempfile.TemporaryDirectory() as folder:
+        log = Path(folder) / "inspections.csv"
+        log.write_bytes(data_file("inspections.csv"))
+        chart = vt.pareto(log, by="defect", merge_spellings=True).chart(noun="defects")
+    calls = 200
+
+    def one() -> None:
+        for _ in range(calls):
+            chart.to_svg()
+
+    def eight() -> None:
+        with ThreadPoolExecutor(8) as pool:
+            list(pool.map(lambda _: chart.to_svg(), range(calls)))
+
+    threads, single = in_turns(eight, one, 5)
+    return [
+        Line("(x) to_svg() of the demo, in a running process", single / calls, 0.020, 1.0, "the goal"),
+        Line("(x) 200 to_svg() from eight threads", threads, single, 1.25, "from one thread"),
+        Line("(x) draw(ax) of the demo", *in_turns(lambda: chart.draw(), lambda: chart.figure(), 9), 3, "figure()"),
+        Line("(x) to_vega_lite() of the demo", *in_turns(chart.to_vega_lite, chart.to_svg, 15), 1.2, "to_svg()"),
+    ]
+
+
 def combinations() -> list[Line]:
     """Draw two stacked series and a line on a second axis, labels on, beside the script without label placement."""
     import numpy as np
@@ -421,6 +451,7 @@ if __name__ == "__main__":
                 whole_processes,
                 _alone(drawing),
                 vectors,
+                _alone(in_memory),
                 _alone(combinations),
                 _alone(labels),
                 _alone(tables),

@@ -9,11 +9,15 @@ import sys
 import tempfile
 from pathlib import Path
 
+import numpy as np
+import pyte
 from docs.native_pictures import draw
 from docs.sheet_pictures import beside
+from matplotlib.figure import Figure
 from matplotlib.font_manager import FontProperties, findfont
 from PIL import Image, ImageDraw, ImageFont
 from rich.text import Text
+from tests.pseudoterminal import typed
 
 import vantric as vt
 from vantric.demo import DATA, data_file
@@ -75,6 +79,47 @@ def policies(folder: Path) -> Image.Image:
     return sheet
 
 
+def before_after(folder: Path) -> Image.Image:
+    """Return the chart that is made by hand of a sheet with a total, beside ours of the same sheet."""
+    table = vt.pareto(folder / "inspections.csv", "defect", merge_spellings=True, keep=7)
+    names, counts = [*table.categories, "Total"], [*map(int, table.frequency.values()), int(table.total)]
+    places = sorted(range(len(names)), key=lambda place: -counts[place])
+    sheet = Image.new("RGB", SIZE, "white")
+    figure = Figure((6.3, 7.2), 100, layout="constrained")
+    bars = figure.subplots()
+    bars.bar([names[place] for place in places], [counts[place] for place in places], color="#7f8a94")
+    line = bars.twinx()
+    sums = np.cumsum([counts[place] for place in places]) / sum(counts) * 100
+    line.plot(range(len(sums)), sums, color="#b0562f", marker="o")
+    for place, share in enumerate(sums):
+        line.annotate(f"{share:.2f}%", (place, share), ha="center")
+        bars.annotate(counts[places[place]], (place, counts[places[place]]), ha="center")
+    bars.set_title("Frequency and cumulative percent")
+    out = io.BytesIO()
+    figure.savefig(out)
+    sheet.paste(Image.open(out).convert("RGB"), (0, 70))
+    chart = table.chart(orientation="vertical", size=(640, 720), noun="defects", note=False)
+    sheet.paste(Image.open(io.BytesIO(chart.to_png())).convert("RGB"), (640, 70))
+    face = ImageFont.truetype(findfont(FontProperties(family="DejaVu Sans", weight="bold")), 20)
+    words = ("Before: by hand, the total ranked first", "After: vantric pareto inspections.csv --by defect")
+    for place, text in enumerate(words):
+        ImageDraw.Draw(sheet).text((32 + 640 * place, 28), text, fill="#211c18", font=face)
+    return sheet
+
+
+def recording(folder: Path, command: str, keys: list[str]) -> Image.Image:
+    """Return a session in a terminal: a command, and keys that answer its questions."""
+    screen = pyte.Screen(100, 200)
+    stream = pyte.Stream(screen)
+    arguments = [sys.executable, "-m", "vantric", *shlex.split(command)]
+    _, shown = typed(arguments, keys, folder, {"TERM": "xterm"}, width=100)
+    stream.feed(shown)
+    lines = [line.rstrip() for line in screen.display]
+    first = next(place for place, line in enumerate(lines) if line.startswith("? "))
+    last = max(place for place, line in enumerate(lines) if line)
+    return terminal(command, "\n".join(lines[first : last + 1]))
+
+
 def page(path: Path, target: Path, scheme: str) -> None:
     """Take a picture of a page in Chromium: as it opens, or in the dark with a category pointed at."""
     from playwright.sync_api import sync_playwright
@@ -116,9 +161,7 @@ def main() -> None:
             "pareto_defects.png": log,
             "cost.png": f"{log} --count pieces --weight rework_cost {merged} --cut 60,80,95 --keep 12 --date date "
             "--orientation horizontal",
-            "kilns.png": f"{log} {merged} --split kiln --keep 10 --theme print --line-at edge",
             "panels.png": f"{log} {merged} --split kiln --panels --keep 10",
-            "drill.png": f"pareto inspections.csv --drill family,defect --families defect_families.csv {merged}",
             "compare.png": shifts,
             "combine_rejects.png": f"combine {months} --bars 'first_firing=Tiles fired' --unit 'Tiles fired=tiles' "
             "--line percent:rejected/first_firing=Rejected --reference '4@secondary=4% limit'",
@@ -137,6 +180,8 @@ def main() -> None:
         page(folder / "page.html", SHOTS / "page.png", "light")
         page(folder / "page.html", SHOTS / "page_dark.png", "dark")
         draw((folder / "book.xlsx").read_bytes(), SHOTS / "workbook.png")
+        before_after(folder).save(SHOTS / "before_after.png")
+        recording(folder, "start inspections.csv", ["\r"] * 5).save(SHOTS / "start.png")
         policies(folder).save(SHOTS / "scales_policies.png")
         beside(folder).save(SHOTS / "reading.png")
         terminals = {

@@ -109,7 +109,7 @@ def with_drawable_look(look: L) -> L:
 
 
 def _installed(font: str) -> str:
-    from vantric.rendering.render_warnings import check_settings
+    from vantric.rendering.drawing_guards import check_settings
 
     check_settings()
     from vantric.rendering.fonts import installed

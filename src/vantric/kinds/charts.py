@@ -31,6 +31,7 @@ from vantric.output.pages import shipped
 from vantric.output.sections import ChartView, Section
 from vantric.output.writers import Content
 from vantric.reading.settings import ReadSettings
+from vantric.rendering.drawing_guards import DRAWING
 from vantric.rendering.pictures import grammar, planned, texts_of
 from vantric.rendering.svg import Embedded, svg_text
 from vantric.rendering.themes import theme_named
@@ -217,9 +218,10 @@ def page_svg(chart: Chart | PanelChart, name: str, *, fonts: bool) -> str:
     """Return the picture of a chart as one element of a page, its ids beginning with a name."""
     if not re.fullmatch(r"[A-Za-z][\w-]*", name):
         raise OptionError(f"name is what ids begin with: a letter, then letters, digits, _ or -; not {name!r}")
-    measure, plan = planned(chart)
-    faces = font_faces((mark.text, mark.bold) for mark in texts_of(plan)) if fonts else ""
-    return svg_text(chart, plan, theme_named(chart.theme), measure, chart.font, name=name, faces=faces)
+    with DRAWING:
+        measure, plan = planned(chart)
+        faces = font_faces((mark.text, mark.bold) for mark in texts_of(plan)) if fonts else ""
+        return svg_text(chart, plan, theme_named(chart.theme), measure, chart.font, name=name, faces=faces)
 
 
 def _sources(chart: Any) -> list[str]:
@@ -248,7 +250,7 @@ def with_options(chart: Any, options: dict[str, Any]) -> Any:
 
 def draw(chart: Any, ax: Any, *, link: bool) -> Any:
     """Draw a chart into Matplotlib axes."""
-    from vantric.rendering.render_warnings import check_settings
+    from vantric.rendering.drawing_guards import check_settings
 
     check_settings()
     from vantric.rendering.matplotlib_figure import draw_axes
@@ -258,7 +260,7 @@ def draw(chart: Any, ax: Any, *, link: bool) -> Any:
 
 def figure(chart: Any) -> Any:
     """Return the whole picture as a Matplotlib figure."""
-    from vantric.rendering.render_warnings import check_settings
+    from vantric.rendering.drawing_guards import check_settings
 
     check_settings()
     from vantric.rendering.matplotlib_figure import whole_figure

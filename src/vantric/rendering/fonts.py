@@ -17,7 +17,7 @@ from matplotlib.ft2font import FT2Font, Kerning, LoadFlags
 
 from vantric.core.layout.text_layout import TextMeasure, is_measured, kerning, table_measure
 from vantric.errors import ChartError, nearest
-from vantric.rendering.render_warnings import Telling, warn
+from vantric.rendering.drawing_guards import Telling, warn
 from vantric.rendering.web_font import BOLD_WEIGHT, FAMILY, face_path
 
 #: Ships with us, so that a picture is the same on every machine; and what ships with Matplotlib, for other signs.
@@ -230,49 +230,13 @@ def _face(path: str) -> FT2Font:
     return face
 
 
-class DrawingLock:
-    """One thread draws at a time: Matplotlib keeps its settings and faces for the whole process.
-
-    A fork waits until no other thread draws, so that the child finds settings and faces whole; the child has a lock and
-    faces of its own. Whoever waits holds the gate, which all must pass: so a thread that draws without a pause cannot
-    keep the others waiting.
-    """
-
-    def __init__(self) -> None:
-        self._renew()
-
-    def _renew(self) -> None:
-        self._gate, self._lock, self._own = threading.Lock(), threading.Lock(), threading.local()
-
-    def __enter__(self) -> None:
-        depth = getattr(self._own, "depth", 0)
-        if not depth:
-            with self._gate:
-                self._lock.acquire()
-        self._own.depth = depth + 1
-
-    def __exit__(self, *_: object) -> None:
-        self._own.depth -= 1
-        if not self._own.depth:
-            self._lock.release()
-
-    def hold(self) -> None:
-        """Wait until nobody else draws."""
-        self.__enter__()
-
-    def let_go(self) -> None:
-        """Let others draw again."""
-        self.__exit__()
-
-    def renew(self) -> None:
-        """Begin again in the child of a fork."""
-        self._renew()
-        _FACES.opened = {}
+def _forget_faces() -> None:
+    """Have the child of a fork open faces of its own."""
+    _FACES.opened = {}
 
 
-DRAWING = DrawingLock()
 if hasattr(os, "register_at_fork"):
-    os.register_at_fork(before=DRAWING.hold, after_in_parent=DRAWING.let_go, after_in_child=DRAWING.renew)
+    os.register_at_fork(after_in_child=_forget_faces)
 
 
 def renderer_measure(families: tuple[str, ...]) -> TextMeasure:

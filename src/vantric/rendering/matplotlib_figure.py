@@ -19,15 +19,14 @@ from vantric.core.charts import Chart, PanelChart
 from vantric.core.layout.plan import Box
 from vantric.core.layout.text_layout import TextMeasure
 from vantric.errors import ChartError
+from vantric.rendering.drawing_guards import DRAWING, Telling, warn
 from vantric.rendering.fonts import (
-    DRAWING,
     PER_INCH,
     families_for,
     linear_measure,
     renderer_measure,
 )
 from vantric.rendering.mark_painter import MarkPainter
-from vantric.rendering.render_warnings import Telling, warn
 from vantric.rendering.themes import DEFAULT_SIZE, Theme, theme_named
 
 if TYPE_CHECKING:

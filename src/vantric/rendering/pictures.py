@@ -10,7 +10,7 @@ from vantric.core import layout
 from vantric.core.charts import Chart, PanelChart
 from vantric.core.layout.text_layout import TextMeasure, table_measure
 from vantric.errors import ChartError, TargetError, unknown
-from vantric.rendering.render_warnings import Telling, check_settings, warn
+from vantric.rendering.drawing_guards import Telling, check_settings, warn
 from vantric.rendering.themes import theme_named
 from vantric.rendering.web_font import font_faces
 
