@@ -11,6 +11,7 @@ from pathlib import Path
 from typing import Any
 
 from docs.building import reference
+from docs.building.pictures import put_thumbnails
 from docs.building.running import DOCS, SHEETS, put_sheets, run_page
 from docutils import nodes
 from sphinx.application import Sphinx
@@ -103,5 +104,6 @@ def setup(app: Sphinx) -> dict[str, Any]:
     app.add_directive("sheet", Sheet)
     app.connect("builder-inited", reference.make, priority=100)
     app.connect("builder-inited", run_pages, priority=200)
+    app.connect("builder-inited", put_thumbnails, priority=900)
     app.connect("build-finished", tidy)
     return {"parallel_read_safe": True, "version": "1"}

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import shutil
 from pathlib import Path
 from typing import Any
 
@@ -13,8 +14,31 @@ def scraper(block: Any, variables: dict[str, Any], conf: dict[str, Any], **kwarg
         return ""
     path = next(variables["image_path_iterator"])
     chart.save(path)
+    _save_thumbnail(chart, Path(path))
     about = getattr(chart, "description", "") or "A chart"
     return _figure(path, conf, about)
+
+
+def _save_thumbnail(chart: Any, path: Path) -> None:
+    """Save what the index shows: drawn small, so that its bars are wide and its title can be read."""
+    from vantric.errors import VantricError
+
+    place = path.parent / "small" / f"{path.stem.removesuffix('_001')}_thumb.png"
+    place.parent.mkdir(exist_ok=True)
+    form = {"orientation": chart.orientation} if hasattr(chart, "orientation") else {}
+    for width, height in ((400, 250), (560, 350), (800, 500)):
+        try:
+            small = chart.with_(size=(width, height), subtitle="", note=False, **form)
+            place.write_bytes(small.to_png(960 / width))
+            return
+        except VantricError:  # too small for its labels, or no option of this chart
+            continue
+
+
+def put_thumbnails(app: Any) -> None:
+    """Put the small pictures where the index looks for thumbnails, once all examples have run."""
+    for path in (Path(app.srcdir) / "gallery").glob("*/images/small/*_thumb.png"):
+        shutil.copyfile(path, path.parent.parent / "thumb" / path.name)
 
 
 def _figure(path: str, conf: dict[str, Any], about: str) -> str:
