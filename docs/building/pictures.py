@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import shutil
 from pathlib import Path
 from typing import Any
 
@@ -23,7 +22,7 @@ def _save_thumbnail(chart: Any, path: Path) -> None:
     """Save what the index shows: drawn small, so that its bars are wide and its title can be read."""
     from vantric.errors import VantricError
 
-    place = path.parent / "small" / f"{path.stem.removesuffix('_001')}_thumb.png"
+    place = path.parent / "thumb" / f"{path.stem.removesuffix('_001')}_small.png"
     place.parent.mkdir(exist_ok=True)
     form = {"orientation": chart.orientation} if hasattr(chart, "orientation") else {}
     for width, height in ((400, 250), (560, 350), (800, 500)):
@@ -37,8 +36,8 @@ def _save_thumbnail(chart: Any, path: Path) -> None:
 
 def put_thumbnails(app: Any) -> None:
     """Put the small pictures where the index looks for thumbnails, once all examples have run."""
-    for path in (Path(app.srcdir) / "gallery").glob("*/images/small/*_thumb.png"):
-        shutil.copyfile(path, path.parent.parent / "thumb" / path.name)
+    for path in (Path(app.srcdir) / "gallery").glob("*/images/thumb/*_small.png"):
+        path.replace(path.with_name(path.name.replace("_small.png", "_thumb.png")))
 
 
 def _figure(path: str, conf: dict[str, Any], about: str) -> str:
