@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import pickle
 import unittest
 from importlib.resources import as_file, files
 from itertools import combinations
@@ -204,6 +205,65 @@ class Changes(unittest.TestCase):
         primary.set_ylim(0, 90)
         self.assertTrue(secondary.lines[0].get_clip_on())
         figure.draw_without_rendering()
+
+
+class Anywhere(unittest.TestCase):
+    def test_small_shared_and_divided_figures_hold_charts(self) -> None:
+        chart = vt.pareto({f"Defect {n}": 90 - 9 * n for n in range(9)}).chart(orientation="vertical")
+        for layout in LAYOUTS:
+            figure = Figure(layout=layout)
+            upper, lower = figure.subplots(2, 1, sharex=True)
+            chart.draw(upper)
+            lower.plot([1, 2, 3])
+            figure.draw_without_rendering()
+            self.assertEqual(lower.get_xlim(), (-0.5, 8.5))
+            figure = Figure((9, 4), layout=layout)
+            left, right = figure.subplots(1, 2, sharey=True)
+            for axes in (left, right):
+                chart.draw(axes)
+            figure.draw_without_rendering()
+            self.assertEqual(left.get_ylim(), right.get_ylim())
+        figure = Figure((12, 5), layout="constrained")
+        for part in figure.subfigures(1, 2):
+            chart.draw(part.subplots())
+        figure.draw_without_rendering()
+        self.assertEqual(len(figure.axes), 4)
+
+    def test_a_figure_with_a_chart_can_be_pickled(self) -> None:
+        figure, (primary, _) = drawn(pareto())
+        primary.set_ylim(0, 300)
+        again = pickle.loads(pickle.dumps(figure))
+        again.draw_without_rendering()
+        self.assertEqual(again.axes[0].get_ylim(), (0, 300))
+        self.assertEqual([text.get_text() for text in again.axes[0].get_xticklabels()], list(COUNTS))
+
+    def test_what_are_no_axes_is_refused_in_one_line(self) -> None:
+        figure = Figure()
+        for wrong, words in (
+            (figure, "ax is Figure, not axes: give one of figure.subplots()"),
+            (figure.subplots(1, 2), "ax is ndarray, not axes"),
+            (Figure().add_subplot(projection="polar"), "axes of the projection 'polar'"),
+        ):
+            with self.assertRaises(vt.ChartError) as caught:
+                pareto().draw(wrong)
+            self.assertIn(words, str(caught.exception))
+
+    def test_what_is_drawn_over_a_chart_is_in_its_legend_and_in_front(self) -> None:
+        _, (primary, _) = drawn(pareto())
+        line = primary.axhline(50, label="target")
+        bars = next(item for item in primary.containers if isinstance(item, BarContainer))
+        self.assertGreater(line.get_zorder(), bars[0].get_zorder())
+        self.assertIn("target", [text.get_text() for text in primary.legend().get_texts()])
+        self.assertGreater(primary.get_legend().get_zorder(), max(text.get_zorder() for text in primary.texts))
+
+    def test_signs_of_formulas_are_text(self) -> None:
+        chart = vt.pareto({"$a$": 5, "b_{2}": 3, "%d": 1}).chart(orientation="vertical", title="$x$ & <y>")
+        figure, (primary, _) = drawn(chart)
+        figure.savefig(io.BytesIO())
+        self.assertEqual([label.get_text() for label in primary.get_xticklabels()], ["$a$", "b_{2}", "%d"])
+        shown = {label.get_text(): label.get_parse_math() for label in primary.get_xticklabels()}
+        self.assertEqual(shown, {"$a$": False, "b_{2}": True, "%d": True})
+        self.assertFalse(primary.title.get_parse_math())
 
 
 class Labels(unittest.TestCase):

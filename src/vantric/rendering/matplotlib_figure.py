@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import io
 from collections.abc import Callable
 from typing import TYPE_CHECKING, Any, TypeAlias, cast
@@ -103,6 +104,7 @@ def draw_axes(chart: Drawn, ax: Axes | None, *, link: bool) -> DrawnAxes | tuple
     """
     from vantric.rendering.native_axes import NativeChart
 
+    _check_axes(ax)
     if isinstance(chart, PanelChart) or chart.is_share_bar:
         return _draw_whole(chart, ax, link=link)
     if ax is None:
@@ -111,6 +113,17 @@ def draw_axes(chart: Drawn, ax: Axes | None, *, link: bool) -> DrawnAxes | tuple
     else:
         plan, families = _fitted(chart, ax)
     return NativeChart(ax, chart, cast("Plan", plan), families, renderer_measure(families)).draw(link=link)
+
+
+def _check_axes(ax: Any) -> None:
+    """Raise `ChartError` for what are no axes with an x and a y."""
+    if ax is None:
+        return
+    if not isinstance(ax, Axes):
+        what = f"is {type(ax).__name__}, not axes"
+        raise ChartError(f"ax {what}: give one of figure.subplots(), such as draw(figure.subplots())", value=ax)
+    if ax.name != "rectilinear":
+        raise ChartError(f"a chart has an x and a y: axes of the projection '{ax.name}' cannot hold it", value=ax.name)
 
 
 def _draw_whole(chart: Drawn, ax: Axes | None, *, link: bool) -> DrawnAxes | tuple[DrawnAxes, ...]:
@@ -141,13 +154,22 @@ def _draw_whole(chart: Drawn, ax: Axes | None, *, link: bool) -> DrawnAxes | tup
 def _fitted(chart: Chart, ax: Axes) -> tuple[Plan, tuple[str, ...]]:
     """Return the plan whose frame is the axes; where a layout engine makes room for titles, the picture is."""
     size = _size_of(ax)
-    plan, families = planned_figure(chart, size, renderer_measure)
     figure: Any = ax.get_figure(root=True)
-    for _ in range(0 if figure.get_layout_engine() is not None else 3):
+    if figure.get_layout_engine() is not None:
+        with contextlib.suppress(ChartError):  # too small for all that is around the frame
+            plan, families = planned_figure(chart, size, renderer_measure)
+            return cast("Plan", plan), families
+        size = (_FRAME * size[0], _FRAME * size[1])
+    whole = (size[0] + _AROUND[0], size[1] + _AROUND[1])
+    for _ in range(4):
+        plan, families = planned_figure(chart, whole, renderer_measure)
         frame, (width, height) = plan.frame, plan.size  # type: ignore[union-attr]
         whole = (width + size[0] - frame.width, height + size[1] - frame.height)
-        plan, families = planned_figure(chart, whole, renderer_measure)
     return cast("Plan", plan), families
+
+
+#: How much of small axes their frame is, once titles have their room; and pixels around it, to begin with.
+_FRAME, _AROUND = 0.65, (200.0, 200.0)
 
 
 def _size_of(ax: Axes) -> tuple[float, float]:

@@ -7,6 +7,7 @@ else (cutoffs, limits, brackets, bands) is drawn by the pen, at places that foll
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 from typing import TYPE_CHECKING, Any, NamedTuple
 
 import numpy as np
@@ -16,6 +17,7 @@ from matplotlib.axis import Axis, XAxis
 from matplotlib.container import Container
 from matplotlib.lines import Line2D
 from matplotlib.patheffects import Normal, Stroke
+from matplotlib.text import Text
 from matplotlib.transforms import ScaledTranslation, Transform
 from numpy.typing import NDArray
 
@@ -168,7 +170,7 @@ class NativeChart:
         )
         is_log = written.scale.kind == "log"
         texts = shown_ticks(written, self._plan.texts)
-        planned = TickPlan(written.scale, texts, lambda values: tick_texts(values, style, unit, is_log=is_log))
+        planned = TickPlan(written.scale, texts, partial(tick_texts, style=style, unit=unit, is_log=is_log))
         axis.set_major_locator(PlannedTicks(planned))
         axis.set_major_formatter(PlannedTexts(planned))
         axis.minorticks_off()
@@ -194,7 +196,7 @@ class NativeChart:
         plan, axes = self._plan, self._axes
         frame, place = plan.frame, self._place(axes)
         ends = (frame.bottom, frame.top) if plan.horizontal else (frame.left, frame.right)
-        getattr(axes, "set_ylim" if plan.horizontal else "set_xlim")(*map(place.category, ends))
+        getattr(axes, "set_ylim" if plan.horizontal else "set_xlim")(*(round(place.category(end), 9) for end in ends))
         axis = axes.yaxis if plan.horizontal else axes.xaxis
         lines: dict[int, list[TextMark]] = {}
         for mark in filter(self._is_category, plan.texts):
@@ -206,6 +208,7 @@ class NativeChart:
         for tick, (first, *_) in zip(axis.get_major_ticks(), lines.values(), strict=False):
             tick.label1.set_fontproperties(self._font(first.size, bold=first.bold))
             tick.label1.set(color=self._outside(first.role), rotation=first.rotation)
+            _as_text(tick.label1)
             if first.rotation:
                 upright = first.rotation == 90
                 tick.label1.set(ha="right", va="center" if upright else "top", rotation_mode="anchor")
@@ -417,6 +420,7 @@ class NativeChart:
         )
         for text in key.get_texts():
             text.set_color(self._outside("legend"))
+            _as_text(text)
         return -(-len(names) // columns) * _ROW * size + 8 * self._unit
 
     def _write_titles(self, above: float) -> None:
@@ -437,17 +441,20 @@ class NativeChart:
         title, subtitle = self._size("title"), self._size("subtitle")
         lines = head_lines(chart.subtitle, subtitle, False, frame.width, 2, self._writer) if chart.subtitle else []
         # A child of the axes: Matplotlib keeps the title above it, whatever the title becomes.
-        head = self._axes.secondary_xaxis("top")
-        head.set_zorder(GRID)
-        head.set_xticks([])
+        head = self._axes.inset_axes((0.0, 1.0, 1.0, 1e-6), zorder=GRID)
+        head.set(xticks=[], yticks=[])
+        head.xaxis.set_label_position("top")
         head.spines[:].set_visible(False)
+        head.patch.set_visible(False)
         pad = max(over, above) + 9 * self._unit + 0.3 * subtitle
         head.set_xlabel("\n".join(lines) or " ", labelpad=pad * _POINTS, color=self._outside("subtitle"))
         head.xaxis.label.set_fontproperties(self._font(subtitle if lines else 1.0))
+        _as_text(head.xaxis.label)
         heads = balanced(head_lines(chart.title, title, True, frame.width, 3, self._writer), title, True, self._writer)
         if chart.title:
-            self._axes.set_title("\n".join(heads), color=self._outside("title"), parse_math=False)
-            self._axes.title.set_fontproperties(self._font(title, bold=True))
+            written = self._axes.set_title("\n".join(heads), color=self._outside("title"))
+            written.set_fontproperties(self._font(title, bold=True))
+            _as_text(written)
 
     def _under_ticks(self) -> float:
         """Return the height of the title of a value axis above or below its ticks: the plan has it beside them."""
@@ -458,3 +465,10 @@ class NativeChart:
         length = frame.width if isinstance(axis, XAxis) else frame.height
         lines = head_lines(text, size, True, length, 2, self._writer) if text else []
         axis.set_label_text("\n".join(lines), fontproperties=self._font(size, bold=True), color=self._outside(role))
+        _as_text(axis.label)
+
+
+def _as_text(label: Text) -> None:
+    """Have signs that would stand for a formula be signs; where there are none, the caller's own may be one."""
+    if label.get_text().count("$") > 1:
+        label.set_parse_math(False)
