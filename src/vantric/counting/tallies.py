@@ -286,10 +286,12 @@ def first_labels(labels: Iterable[str | None], rename: Relabeling) -> tuple[str,
 
 def origin_of(records: Records, counting: CountSettings, rows: int, remarks: Iterable[Note]) -> Provenance:
     """Return where counts come from, and how they were counted."""
+    count = None if counting.count is None else str(counting.count)
     return Provenance(
         source=records.shown,
         by=counting.by,
-        count=None if counting.count is None else str(counting.count),
+        count=count,
+        spans=count is not None and count.casefold() not in map(str.casefold, records.names()),
         input_rows=rows,
         where=records.where,
         counted=what_is_counted(counting),

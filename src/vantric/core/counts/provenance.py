@@ -77,6 +77,8 @@ class Provenance:
         The first and the last day of the records, if a column of dates was named.
     per
         What frequencies are divided by, in words (``"per 1,000 pieces"``), where they are rates.
+    spans
+        Whether the counts are those of several columns, added up.
     quantity
         The unit of amounts that are no counts (``"%"``, ``"min"``), empty if it is not known; None for counts.
     unit_name
@@ -101,6 +103,7 @@ class Provenance:
     days: tuple[str, str] | None = None
     per: str | None = None
     ready: bool = False
+    spans: bool = False
     quantity: str | None = None
     unit_name: str = ""
 
@@ -136,6 +139,8 @@ class Provenance:
         """What one occurrence is: the count column's name, or "records", "mentions" or the units' name."""
         if self.unit_name and not self.weight:
             return self.unit_name
+        if self.spans and self.quantity is None:
+            return "occurrences"
         if self.quantity is not None and self.quantity in CLOCK_UNITS:
             return CLOCK_UNITS[self.quantity]
         if self.quantity and self.count:
@@ -181,13 +186,13 @@ class Provenance:
 def named_unit(name: str) -> str:
     """Return a unit as people read it: records in their language, the name of a column without its underscores.
 
-    A name that says but how many, or a range of columns, is no unit: what these count are occurrences.
+    A name that says but how many is no unit: what it counts are occurrences.
     """
     if isinstance(name, Composed):
         return name
     if says_how_many(name):
         return Message("occurrences", count=2)
-    return Message("records") if name == "records" else readable(name)
+    return Message("records") if name == "records" else readable(counted_noun(name))
 
 
 #: Headings that say but how many.
@@ -203,10 +208,27 @@ _HOW_MANY = frozenset(
 )
 
 
+#: Words for how many before a noun, in the languages that have them there; and behind one, which is then singular.
+_BEFORE = re.compile(
+    r"(?:#\s*|(?:total\s+)?(?:number|count|no\.?|nr\.?|num\.?|qty\.?|quantity)\s+(?:of\s+)?|(?:total|sum)\s+(?:of\s+)?"
+    r"|anzahl\s+(?:der\s+|an\s+)?|nombre\s+(?:de\s+|d['’])|número\s+de\s+|numero\s+di\s+|liczba\s+|количество\s+|число\s+)"
+    r"(?=\w)",
+    re.IGNORECASE,
+)
+_BEHIND = re.compile(r"\w\s+(?:count|counts|qty|quantity|frequency|freq|number)$", re.IGNORECASE)
+
+
 def says_how_many(heading: str) -> bool:
-    """Whether a heading names no thing that is counted: a word for how many, or a range of columns."""
-    first, colon, last = heading.partition(":")
-    return readable(heading).strip().casefold() in _HOW_MANY or bool(colon and first.strip() and last.strip())
+    """Whether a heading names no things in the plural: it is a word for how many, or ends with one."""
+    plain = readable(counted_noun(heading)).strip()
+    return plain.casefold() in _HOW_MANY or _BEHIND.search(plain) is not None
+
+
+def counted_noun(heading: str) -> str:
+    """Return what is counted, where a heading says how many of it: ``"defects"`` of ``"Number of defects"``."""
+    plain = readable(heading)
+    noun = _BEFORE.sub("", plain, count=1) if not is_quantity_name(heading) and _BEFORE.match(plain) else ""
+    return noun or heading
 
 
 #: Units in which things are counted.

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any, NamedTuple, Unpack
 
-from vantric.core.counts.provenance import Missing, Provenance, says_how_many
+from vantric.core.counts.provenance import Missing, Provenance, counted_noun, says_how_many
 from vantric.core.messages.message import Capital, Joined, Message
 from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.core.numbers.number_format import one_line, without_unit
@@ -315,6 +315,8 @@ def base_words(amount: Number, origin: Provenance) -> Message:
             unit = Message("mentions", count=amount)
         elif says_how_many(unit):
             unit, column = Message("occurrences", count=amount), ""
+        else:
+            unit = counted_noun(unit)
         written = origin.amount_text(amount)
         return Message("counted", number=written, unit=f"{unit} ({column})" if column else unit)
     if isinstance(amount, int) or amount.is_integer():
