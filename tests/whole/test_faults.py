@@ -80,9 +80,10 @@ class Stopped(InFolder):
             other = self.folder / f"vantric-{running.pid}-of-another-container"
             other.mkdir()
             until = time.monotonic() + 60
-            while len(list(self.folder.iterdir())) < 2 and time.monotonic() < until:
+            own = f"vantric-{running.pid}-*"
+            while len(list(self.folder.glob(own))) < 2 and time.monotonic() < until:
                 time.sleep(0.02)
-            self.assertEqual(len(list(self.folder.glob(f"vantric-{running.pid}-*"))), 2)
+            self.assertEqual(len(list(self.folder.glob(own))), 2)
             running.terminate()  # a background job may ignore Ctrl-C
             self.assertEqual(running.wait(60), 130)
         self.assertEqual([path.name for path in self.folder.iterdir()], [other.name])
