@@ -56,6 +56,20 @@ class Words(unittest.TestCase):
             self.assertEqual(result.status, 2)
             self.assertIn("there is no option --json; use --format json", result.err)
 
+    def test_an_option_stays_on_one_line_with_its_value(self) -> None:
+        from vantric.tables.table import wrapped
+
+        text = (
+            "each label stands once, and 'Pieces made' holds numbers: say --count 'Pieces made' to add them up, "
+            '--read-dates 31/12/2026 or --no-keep-totals; --read-numbers "1.234,56" too'
+        )
+        for width in range(30, 120):
+            lines = wrapped([text], width)
+            for option in ("--count 'Pieces made'", '--read-numbers "1.234,56"', "--no-keep-totals"):
+                self.assertTrue(any(option in line for line in lines), (width, option, lines))
+            self.assertEqual(" ".join(" ".join(lines).split()), text)
+            self.assertLessEqual(max(map(len, lines)), width)
+
     def test_errors_are_red_and_warnings_yellow_where_colors_are_shown(self) -> None:
         log = LOG
         for environment, colored in (

@@ -171,9 +171,10 @@ def run_command(
         kind.check(result)
     # Text and JSON need no chart, and the libraries for it are slow to load.
     drawn_first = outputs.pictures or outputs.save_chart is not None or kind.drawn
-    chart = kind.chart(result, look) if drawn_first else None
-    check(chart)
-    run = _CommandRun(kind, result, look, chart, reviewing.wanted(kind.findings(result, look, chart)), how)
+    with working("working out what it shows"):
+        chart = kind.chart(result, look) if drawn_first else None
+        check(chart)
+        run = _CommandRun(kind, result, look, chart, reviewing.wanted(kind.findings(result, look, chart)), how)
     # The demo prints it, and only the demo: it is worked out when asked for.
     click.get_current_context().meta[SENTENCE] = lambda: run.content().sections()[0].sentence
     if reviewing.refuses(run.findings):
@@ -199,12 +200,13 @@ def _write(
     plans: list[Any] = []
     content = run.content(slide_tables=outputs.slide_tables)
     for target, end in zip(outputs.out, endings, strict=True):
-        if end in PICTURES:
-            picture, plan = draw_picture(run.chart, end)
-            contents.append((target, picture))
-            plans.append(plan)
-        else:
-            contents += contents_of(target, end, content, pictures=outputs.pictures, sources=read)
+        with working(f"making {target.name}"):
+            if end in PICTURES:
+                picture, plan = draw_picture(run.chart, end)
+                contents.append((target, picture))
+                plans.append(plan)
+            else:
+                contents += contents_of(target, end, content, pictures=outputs.pictures, sources=read)
     if outputs.save_chart is not None:
         contents.append((outputs.save_chart, recipe.file(outputs.save_chart)))
     write_all(contents)
@@ -224,14 +226,19 @@ def refuse_without_picture(texts: Iterable[str], flags: Iterable[str], outputs: 
             )
 
 
+def reading(source: str) -> contextlib.AbstractContextManager[None]:
+    """Show that a long reading goes on: see `working`."""
+    return working(f"reading {visible(masked(source))}")
+
+
 @contextlib.contextmanager
-def reading(source: str) -> Iterator[None]:
-    """Show that a long reading goes on: after two seconds, on a terminal only."""
+def working(what: str) -> Iterator[None]:
+    """Show that long work goes on: after two seconds, on a terminal only."""
     if sys.stderr is None or not sys.stderr.isatty():
         yield
         return
     done = threading.Event()
-    shower = threading.Thread(target=_show_reading, args=(source, done), daemon=True)
+    shower = threading.Thread(target=_show_work, args=(what, done), daemon=True)
     shower.start()
     try:
         yield
@@ -240,15 +247,15 @@ def reading(source: str) -> Iterator[None]:
         shower.join()
 
 
-def _show_reading(source: str, done: threading.Event) -> None:
+def _show_work(what: str, done: threading.Event) -> None:
     if done.wait(_PATIENCE):
         return
     from rich.console import Console
     from rich.progress import BarColumn, Progress, TextColumn, TimeElapsedColumn
 
-    columns = (TextColumn("reading {task.description}", markup=False), BarColumn(), TimeElapsedColumn())
+    columns = (TextColumn("{task.description}", markup=False), BarColumn(), TimeElapsedColumn())
     with Progress(*columns, console=Console(stderr=True), transient=True) as progress:
-        progress.add_task(visible(masked(source)), total=None)
+        progress.add_task(what, total=None)
         done.wait()
 
 

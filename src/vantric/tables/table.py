@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import textwrap
 from collections.abc import Callable, Container, Iterable, Sequence
 from dataclasses import dataclass, replace
@@ -65,12 +66,23 @@ def grid_lines(
     ]
 
 
+#: An option as it is typed, with its value; and a space at which no line breaks, which no text holds.
+_OPTION = re.compile(
+    r"--[a-z][a-z-]* (?:'[^'\n]{1,40}'|\"[^\"\n]{1,40}\"|[A-Z][A-Z|]+\b|[a-z0-9:,.-]{1,20}(?=[;,.)\s]|$))"
+)
+_HARD = "\ue000"
+
+
 def wrapped(texts: Iterable[str], width: int, local: Formatter = PLAIN) -> list[str]:
-    """Return texts in a language, in lines of a width, the later lines of each set in."""
+    """Return texts in a language, in lines of a width, the later lines of each set in.
+
+    An option stays on one line with its value.
+    """
+    whole = (_OPTION.sub(lambda option: option[0].replace(" ", _HARD), local.text(text)) for text in texts)
     return [
-        line
-        for text in texts
-        for line in textwrap.wrap(local.text(text), width, subsequent_indent="  ", break_on_hyphens=False)
+        line.replace(_HARD, " ")
+        for text in whole
+        for line in textwrap.wrap(text, width, subsequent_indent="  ", break_on_hyphens=False)
     ]
 
 
