@@ -211,12 +211,12 @@ def _combined() -> Iterator[Flawed]:
     yield Flawed(
         "a partial last month",
         "partial-period",
-        "not complete",
+        "no records after 2026-03-10: 2026-03 may be partial",
         of(lambda: vt.combine({"t": days, "n": [3] * len(days)}, "t", bars="sum:n", period="month")),
     )
     yield Flawed(
         "a partial first month",
         "partial-period",
-        "not complete",
-        of(lambda: vt.combine({"t": days[15:50], "n": [3] * 35}, "t", bars="sum:n", period="month")),
+        "no records before 2026-01-16: 2026-01 may be partial",
+        of(lambda: vt.combine({"t": days[15:], "n": [3] * len(days[15:])}, "t", bars="sum:n", period="month")),
     )

@@ -30,7 +30,7 @@ from vantric.counting.tallies import (
 )
 from vantric.counting.total_rows import TotalSearch, most_frequent, without_totals
 from vantric.errors import ColumnError
-from vantric.reading.dates import check_period, first_and_last, partial_ends, partial_remark, period_of, periods_between
+from vantric.reading.dates import check_period, days_of, partial_ends, partial_remark, period_of, periods_between
 from vantric.reading.headings import label_text
 from vantric.reading.records import Records
 from vantric.reading.settings import CountSettings
@@ -99,10 +99,10 @@ def _crossed(records: Records, counting: CountSettings, split: str, period: str 
     # Spellings are merged by what all columns have together.
     rename = relabeling(frequencies((pair.category, pair.amount) for pair in pairs), **naming(counting))
     renamed = [pair._replace(category=None if pair.category is None else rename(pair.category)) for pair in pairs]
-    ends = first_and_last(records, split) if period and any(pair.label for pair in pairs) else None
+    days = days_of(records, split) if period and any(pair.label for pair in pairs) else []
     # Every period between the first and the last, also those without a record.
-    columns = periods_between(records, split, ends, period) if ends and period else None
-    partial = partial_ends(ends, period) if period else []
+    columns = periods_between(records, split, (days[0], days[-1]), period) if days and period else None
+    partial = partial_ends(days, period) if period else []
     order = sequence(records, counting, rename)
     if counting.missing == "category":
         renamed, columns, order = _missing_named(renamed, columns, order)

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from datetime import UTC, date, datetime, timedelta
+from itertools import pairwise
+from math import exp, lgamma
 from typing import Any
 
 from vantric.core.counts.provenance import Note
@@ -15,9 +17,8 @@ from vantric.reading.written_dates import ZONE, AmbiguousDateError, Order, day_o
 
 #: Programs write 9999-12-31 for "never".
 _LAST_TOLD = date(9998, 1, 1)
-_SLACK = 3  # days, such as a weekend and a holiday
-#: Empty periods that a note lists.
-_GAPS = 3
+#: How unlikely a gap at an end is that is told, and how rare among the others.
+_CHANCE, _SHARE = 0.01, 0.02
 
 
 def check_period(period: str) -> None:
@@ -55,66 +56,79 @@ def periods_between(records: Records, column: str, ends: tuple[date, date], peri
         raise SourceError(f"{records.place}: column '{column}': {reason}") from None
 
 
-def first_and_last(records: Records, column: str) -> tuple[date, date] | None:
-    """Return the first and the last day of a column; None if it holds none."""
+def days_of(records: Records, column: str) -> list[date]:
+    """Return the days of a column that have a record, ascending; none if it holds no date."""
+    order = date_order(records, column)
+    in_one_zone = _one_zone(records, column)
     try:
-        return _ends(records, column)
-    except LookupError:  # no record has a date
-        return None
+        return sorted(
+            {day_of(in_one_zone(value), order) for value, _ in records.groups([column]) if not is_blank(value)}
+        )
+    except ValueError as reason:
+        raise _wrong_date(records, column, str(reason), order) from None
 
 
 def partial_periods(records: Records, column: str, period: str) -> list[Note]:
     """Report a first or a last period whose days at one end have no record: its sums look smaller than they are."""
     try:
-        ends = _ends(records, column) if period != "day" else None
-    except (LookupError, SourceError):  # a note must not stop what it is about
+        ends = partial_ends(days_of(records, column), period)
+    except SourceError:  # a note must not stop what it is about
         return []
-    if ends is None:
-        return []
-    times = len(records.groups([column]))  # different days or times
-    gap = (ends[1] - ends[0]).days / max(1, times - 1)
-    sure = partial_ends(ends, period, gap=gap)
-    return partial_remark(records, sure or partial_ends(ends, period), drawn=bool(sure))
+    return partial_remark(records, ends, drawn=True)
 
 
 def partial_remark(records: Records, pairs: Sequence[tuple[str, str]], *, drawn: bool = False) -> list[Note]:
     """Return what there is to say of periods that records do not fill; a warning where they are drawn like others."""
     if not pairs:
         return []
-    text = "; ".join(words for _, words in pairs)
-    verb = "it is" if len(pairs) == 1 else "they are"
-    message = f"{records.place}: {text}: {verb} not complete"
+    message = f"{records.place}: {'; '.join(words for _, words in pairs)}"
     if not drawn:
         return [Note("partial-period", message)]
     return [Note("partial-period", message, "warning", "leave it out, or say so beside the chart")]
 
 
-def partial_ends(ends: tuple[date, date] | None, period: str, *, gap: float = 0.0) -> list[tuple[str, str]]:
-    """Return the first and the last period that records do not fill, each with where it begins or ends in words.
+def partial_ends(days: Sequence[date], period: str) -> list[tuple[str, str]]:
+    """Return the first and the last period that records do not fill, each with what is lacking in words.
 
     Parameters
     ----------
-    ends
-        The first and the last day.
+    days
+        The days that have a record, ascending.
     period
-    gap
-        How many days usually lie between two days with records: three such gaps are no sign that any are missing.
+
+    Notes
+    -----
+    Were the n days with a record any of the D days of all periods, a gap of g days at one end would be as long by a
+    chance of C(D - g, n) / C(D, n). It is told if that is at most 1%, and no more than 2% of the gaps between two days,
+    one added, are as long: a log of Mondays has long gaps everywhere.
     """
-    if period == "day" or ends is None:
+    if period == "day" or not days:
         return []
-    first, last = ends
+    first, last = days[0], days[-1]
     start, end = period_start(period_label(first, period)), _last_day(last, period)
-    if last == period_start(period_label(last, period)):  # dates that name the period only
-        return []
-    slack = max(_SLACK, (end - period_start(period_label(last, period))).days // 10, _GAPS * gap)
-    pairs = []
-    if (first - start).days > slack:
-        label = period_label(first, period)
-        pairs.append((label, f"the first {period}, {label}, begins with {first}"))
-    if (end - last).days > slack:
-        label = period_label(last, period)
-        pairs.append((label, f"the last {period}, {label}, ends with {last}"))
-    return pairs
+    inner = [(later - day).days - 1 for day, later in pairwise(days)]
+    whole = (end - start).days + 1
+    ends = (
+        ((first - start).days, period_label(first, period), f"no records before {first}"),
+        ((end - last).days, period_label(last, period), f"no records after {last}"),
+    )
+    return [
+        (label, f"{words}: {label} may be partial")
+        for gap, label, words in ends
+        if gap and _chance_of_gap(gap, len(days), whole) <= _CHANCE and _share_as_long(gap, inner) <= _SHARE
+    ]
+
+
+def _chance_of_gap(gap: int, count: int, whole: int) -> float:
+    """Return the chance that none of so many days is among the last of all."""
+    if whole - gap < count:
+        return 0.0
+    parts = (lgamma(whole - gap + 1), -lgamma(whole - gap - count + 1), -lgamma(whole + 1), lgamma(whole - count + 1))
+    return exp(sum(parts))
+
+
+def _share_as_long(gap: int, inner: Sequence[int]) -> float:
+    return (1 + sum(length >= gap for length in inner)) / (1 + len(inner))
 
 
 def _last_day(day: date, period: str) -> date:
@@ -178,15 +192,10 @@ def _in_utc(value: Any) -> Any:
 
 
 def _ends(records: Records, column: str) -> tuple[date, date]:
-    order = date_order(records, column)
-    in_one_zone = _one_zone(records, column)
-    try:
-        days = [day_of(in_one_zone(value), order) for value, _ in records.groups([column]) if not is_blank(value)]
-    except ValueError as reason:
-        raise _wrong_date(records, column, str(reason), order) from None
+    days = days_of(records, column)
     if not days:
         raise LookupError(column)
-    return min(days), max(days)
+    return days[0], days[-1]
 
 
 def _wrong_date(records: Records, column: str, reason: str, order: Order) -> SourceError:

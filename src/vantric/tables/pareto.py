@@ -181,7 +181,9 @@ def _could_change(table: ParetoTable) -> list[Message]:
         return [Message("one could change")]
     if least == missing.frequency:
         return [Message("all could change")]
-    return [Message("any could change") if least == 1 else Message("some could change", number=least)]
+    if least == 1:
+        return [Message("any could change")]
+    return [Message("some could change", number=least, total=missing.frequency)]
 
 
 def pareto_tables(

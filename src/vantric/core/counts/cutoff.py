@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-import math
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, field
 from fractions import Fraction
 from itertools import pairwise
@@ -11,7 +10,7 @@ from typing import TYPE_CHECKING, Any
 
 from vantric.core.numbers.amounts import FLOAT_TOLERANCE, Amounts, Number
 from vantric.core.numbers.caching import cached_property
-from vantric.core.numbers.label_order import in_label_order
+from vantric.core.numbers.label_order import natural_key
 from vantric.errors import RankError
 from vantric.options.option_types import Unset
 
@@ -190,7 +189,8 @@ def _needed(total_units: Number, percent: Number) -> Fraction:
     return Fraction(repr(percent)) * int(total_units) / 100
 
 
-_NOTHING = Fraction(0)
+#: Units to the total of amounts that are floats, whose sums are known no better.
+_FLOAT_UNITS = 10**12
 
 
 def fewest_to_change(table: ParetoTable) -> Number | None:
@@ -209,105 +209,129 @@ def fewest_to_change(table: ParetoTable) -> Number | None:
 
     Notes
     -----
-    C. F. Manski, "Partial identification of probability distributions", 2003: the worst case over all that is missing.
-    The vital few change if one outside overtakes the last inside, if the leading ones without the last reach the cutoff
-    alone, or if they no longer reach it.
+    The exact worst case over all that is missing (C. F. Manski, "Partial identification of probability distributions",
+    2003), ties included. A category is vital if the sum of those before it is below the cutoff, under the rule
+    ``"within"`` if that and its own are not above it; where ties are included, only what is more frequent is before it.
+    So the vital few change by the least that has the last of them leave, or the first outside or a label that was never
+    seen enter: of equal ones these need the least.
     """
     cut = table.cutoff
     if cut is None or table.pinned or table.origin.per or table.arranged is not None:
         return None
     amounts = table.tally.frequency
-    step = Fraction(1) if amounts.exact and amounts.scale == 0 else _NOTHING
-    least = min(_candidates(_Leading.of(table, cut), cut, step))
-    if step:
-        return math.ceil(least)
-    return float(least / 10**amounts.scale)
+    ranked = amounts.take(table.ranked).plain()
+    if amounts.exact:
+        values, unit = [int(value) for value in ranked], 10**amounts.scale
+    else:
+        total = float(amounts.total_units)
+        values, unit = [round(float(value) / total * _FLOAT_UNITS) for value in ranked], _FLOAT_UNITS / total
+    names = [table.tally.categories[place] for place in table.ranked.tolist()]
+    share = Fraction(repr(cut.percent)) / 100
+    ties = _Ties(names, table.ties_rule == "include")
+    edge = _Edge(values, share.numerator, share.denominator, cut.rule == "reach", ties)
+    least = min([*edge.leaving(cut.count - 1), *edge.entering(cut.count), *edge.entering(None)])
+    return least if unit == 1 else least / unit
+
+
+class _Ties:
+    """Whether one label stands before another that is as frequent: by its order, or never where ties are included."""
+
+    def __init__(self, names: list[str], are_included: bool) -> None:
+        self._names, self._are_included = names, are_included
+
+    def before(self, place: int, other: int) -> bool:
+        """Whether the label of one rank stands before that of another."""
+        if self._are_included:
+            return False
+        return natural_key(self._names[place]) < natural_key(self._names[other])
+
+    @property
+    def new_before(self) -> bool:
+        """Whether a label that was never seen may stand before any other."""
+        return not self._are_included
 
 
 @dataclass(frozen=True)
-class _Leading:
-    """What there is to know of the ranked frequencies: all, those inside, and the ones beside two boundaries.
+class _Edge:
+    """Ranked amounts in whole units, a cutoff of `p` in `q`, its rule, and how ties stand."""
 
-    Attributes
-    ----------
-    total, inside
-        Of all, and of the leading ones that the rule takes in.
-    few, size
-        How many these are, and how many there are.
-    last, after
-        The last of these, and the first behind them; zero where there is none.
-    taken, beyond
-        The last that counts as vital, those of a tie too, and the first that does not.
-    first_of_level
-        Whether one outside as frequent as the last vital one would stand before it.
-    """
+    values: list[int]
+    p: int
+    q: int
+    reach: bool
+    ties: _Ties
 
-    total: Fraction
-    inside: Fraction
-    few: int
-    size: int
-    last: Fraction
-    after: Fraction
-    taken: Fraction
-    beyond: Fraction
-    first_of_level: bool
+    @cached_property
+    def total(self) -> int:
+        """The sum of all."""
+        return sum(self.values)
 
-    @classmethod
-    def of(cls, table: ParetoTable, cut: Cutoff) -> _Leading:
-        """Look them up; the table may have many rows."""
-        amounts, ranked = table.tally.frequency, table.ranked
-        # Ties that were taken in are not needed to reach the cutoff.
-        few = cut.count - (cut.tied_count if cut.ties_included else 0)
+    def leaving(self, last: int) -> Iterator[int]:
+        """Yield amounts by which the last vital one leaves: the first so many of the others stand before it."""
+        if last < 0:
+            return
+        own, cost, before = self.values[last], 0, 0
+        for number, (value, more) in enumerate(self._others(last)):
+            needed = self._to_leave(before, own)
+            if number or not self.reach:
+                yield max(cost, needed, 1)
+            cost += max(0, own + more - value)
+            before += value
+            if cost >= needed > 0 and number > last + 1:
+                return
+        yield max(cost, self._to_leave(before, own), 1)
 
-        def at(place: int) -> Fraction:
-            return (
-                Fraction(amounts.take(ranked[place : place + 1]).plain()[0]) if 0 <= place < len(ranked) else _NOTHING
-            )
+    def _others(self, last: int) -> Iterator[tuple[int, int]]:
+        """Yield the others, the most frequent first, and what one that is as frequent lacks to stand before the last.
 
-        names, beyond = table.tally.categories, at(cut.count)
-        level = True  # a label that was never seen may stand anywhere
-        if cut.count and beyond:
-            inside, rival = (names[int(ranked[place])] for place in (cut.count - 1, cut.count))
-            level = in_label_order({inside, rival})[0] != inside
-        return cls(
-            Fraction(amounts.total_units),
-            Fraction(amounts.take(ranked[:few]).total_units) if few else _NOTHING,
-            few,
-            len(ranked),
-            at(few - 1),
-            at(few),
-            at(cut.count - 1),
-            beyond,
-            level,
-        )
+        Behind them stand two labels that were never seen.
+        """
+        level: list[tuple[int, int]] = []
+        for place, value in enumerate(self.values):
+            if level and value != level[0][0]:
+                yield from sorted(level, key=lambda pair: pair[1])
+                level = []
+            if place != last:
+                level.append((value, int(not self.ties.before(place, last))))
+        yield from sorted(level, key=lambda pair: pair[1])
+        yield from [(0, int(not self.ties.new_before))] * 2
 
+    def _to_leave(self, before: int, own: int) -> int:
+        """Return how much more must stand before one for it to be beyond the cutoff."""
+        if self.reach:
+            return -((self.q * before - self.p * self.total) // (self.q - self.p))
+        return (self.p * self.total - self.q * (before + own)) // (self.q - self.p) + 1
 
-def _candidates(leading: _Leading, cut: Cutoff, step: Fraction) -> list[Fraction]:
-    """Return amounts each of which changes the vital few, the least of all among them."""
-    share = Fraction(repr(cut.percent)) / 100
-    least = _overtaken(leading, cut, step)
-    if cut.rule == "reach":
-        if leading.few > 1:
-            least.append((share * leading.total - leading.inside + leading.last) / (1 - share))
-        least.append(_above(leading.inside / share - leading.total, step))
-    else:
-        if leading.few:
-            least.append(_above((share * leading.total - leading.inside) / (1 - share), step))
-        if leading.few < leading.size:
-            least.append((leading.inside + leading.after) / share - leading.total)
-    return [max(value, step) for value in least]
+    def entering(self, first: int | None) -> Iterator[int]:
+        """Yield amounts by which one outside, or a label that was never seen, enters: it is raised to each level."""
+        if first is not None and first >= len(self.values):
+            return
+        own = 0 if first is None else self.values[first]
+        above, best = self.total - (0 if first is None else own), None
+        # From its own level upward: at each more of the others are behind it.
+        levels = sorted({max(own, int(first is None)), *self.values, *(value + 1 for value in self.values)})
+        rising = sorted((value, place) for place, value in enumerate(self.values) if place != first)
+        passed = 0
+        for level in levels:
+            if level < own or (first is None and not level):
+                continue
+            while passed < len(rising) and rising[passed][0] < level:
+                above -= rising[passed][0]
+                passed += 1
+            raised = level - own
+            if best is not None and raised >= best:
+                return
+            equal, behind = passed, 0
+            while equal < len(rising) and rising[equal][0] == level:
+                stands = first is not None and self.ties.before(rising[equal][1], first)
+                behind += 0 if stands else level
+                equal += 1
+            least = max(raised, self._to_enter(above - behind, level, raised), 1)
+            best = least if best is None else min(best, least)
+            yield least
 
-
-def _overtaken(leading: _Leading, cut: Cutoff, step: Fraction) -> list[Fraction]:
-    """Return what takes one outside past the last inside, or out of its tie."""
-    if not cut.count:
-        return []
-    gap = leading.taken - leading.beyond
-    if cut.ties_included:  # level is enough to be taken in; and what is taken in by a tie falls out with it
-        return [gap, *([step] if cut.tied_count else [])]
-    return [gap + (_NOTHING if leading.first_of_level else step)]
-
-
-def _above(bound: Fraction, step: Fraction) -> Fraction:
-    """Return the least amount above a bound."""
-    return bound if not step else Fraction(math.floor(bound) + 1)
+    def _to_enter(self, before: int, level: int, raised: int) -> int:
+        """Return how much more there must be for one behind so much to be inside the cutoff."""
+        if not self.reach:
+            return -((self.p * self.total - self.q * (before + level)) // self.p)
+        return raised if not before else (self.q * before - self.p * self.total) // self.p + 1

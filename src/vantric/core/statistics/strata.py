@@ -191,9 +191,17 @@ def _cells(counts: Floats, names: list[str], strata: list[str]) -> tuple[Standou
 
 
 def _reversals(counts: Floats, names: list[str], strata: list[str]) -> tuple[Reversal, ...]:
-    """Return the strata in which another category is before the first of all, significantly."""
+    """Return the strata in which another category is before the first of all, significantly.
+
+    There is a first of all only if its lead over the second is significant: of two that are about as frequent each
+    leads somewhere.
+    """
     sums = counts.sum(axis=1)
-    first = int(sums.argmax())
+    if len(sums) < 2:
+        return ()
+    second, first = np.argsort(sums, kind="stable")[-2:].tolist()
+    if sums[first] <= sums[second] or 2 * float(binomial_tail(sums[first], sums[second])) > _ALPHA:
+        return ()
     reversals = []
     for index, stratum in enumerate(strata):
         there = int(counts[:, index].argmax())
