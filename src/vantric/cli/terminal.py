@@ -256,6 +256,7 @@ def ask(question: Question) -> Any:
     else:
         prompt = questionary.select(text, choices=choices, instruction=keys)
     _stop_at(prompt, "c-d", "escape")
+    # The safe one would answer Ctrl-C with None, as if nothing had been chosen.
     answer = prompt.unsafe_ask()
     if isinstance(answer, list):
         return [question.choices[place].value for place in answer]

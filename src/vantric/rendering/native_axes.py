@@ -154,6 +154,7 @@ class NativeChart:
             if home is None:
                 continue
             scale, along = self._place(home).scale, "x" if plan.horizontal else "y"
+            # The kind before the limits: Matplotlib sets limits anew where it changes.
             if scale.kind == "log":
                 getattr(home, f"set_{along}scale")("log")
             getattr(home, f"set_{along}lim")(scale.lower, scale.upper)
@@ -212,6 +213,7 @@ class NativeChart:
             if first.rotation:
                 upright = first.rotation == 90
                 tick.label1.set(ha="right", va="center" if upright else "top", rotation_mode="anchor")
+        # A twin shares the categories: written twice they would lie on each other.
         if self._twin is not None:
             (self._twin.yaxis if plan.horizontal else self._twin.xaxis).set_visible(False)
         if not self._chart.has_neutral:
@@ -228,6 +230,7 @@ class NativeChart:
         """Draw the one grid, under the bars, at the ticks of the axis that leads."""
         chart, along = self._chart, "x" if self._plan.horizontal else "y"
         look = {"color": self._theme.color("grid"), "linewidth": self._theme.width("grid") * _POINTS}
+        # The caller's style may have grids of its own.
         for home in self._homes():
             home.grid(visible=False)
             self._value_axis(home).set_zorder(GRID)
@@ -333,6 +336,7 @@ class NativeChart:
         xs, ys = (values, places) if plan.horizontal else (places, values)
         line = Line2D(xs, ys, label=series.name, zorder=level, **look)
         home.add_line(line)
+        # Whole points on the frame: a line is cut there only where the plan or the caller cuts it.
         line.set_clip_on(plan.clipped)
         for marks in points[1:]:
             painter.points(marks)

@@ -113,6 +113,7 @@ class LinkedLimits:
 
     def _mover(self, target: Axes, own: Scale, other: Scale) -> Callable[[Axes], None]:
         def move(source: Axes) -> None:
+            # The other one tells of its own move at once, which would come back here.
             if self._is_moving:
                 return
             self._is_moving = True

@@ -213,6 +213,7 @@ class _Grammar:
     def _bars(self, number: int, bars: Bars, side: _Side) -> Plain:
         """Return a series of bars: each from its start to its end, in its part of the place of the category."""
         place, name = self._places()[number], self._names[number]
+        # Stacks are worked out here: the grammar's own would count missing values as zero.
         first, last = (name + _LOW, name + _HIGH) if _is_on_another(bars, place) else ("", name)
         start = {"field": first} if first else {"datum": self._floor(side)}
         mark: dict[str, Any] = {"type": "bar", "width": {"band": round(place.width, 6)}, "cornerRadius": 0}
@@ -293,7 +294,7 @@ class _Grammar:
             axis |= {"labelAngle": 0} if self._is_level() else {"labelAngle": -45}
         return {
             "field": self._names[None],
-            "type": "ordinal",
+            "type": "ordinal",  # dates too: every period has a place, none is interpolated
             "scale": {"domain": list(chart.categories), "paddingInner": 0, "paddingOuter": 0},
             "axis": {**axis, "labelColor": self._theme.color("category")},
             **({} if share == 0.5 else {"bandPosition": share}),

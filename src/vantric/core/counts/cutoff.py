@@ -226,6 +226,7 @@ def fewest_to_change(table: ParetoTable) -> Number | None:
         total = float(amounts.total_units)
         values, unit = [round(float(value) / total * _FLOAT_UNITS) for value in ranked], _FLOAT_UNITS / total
     names = [table.tally.categories[place] for place in table.ranked.tolist()]
+    # Whole units throughout: a bound that is off by one is wrong.
     share = Fraction(repr(cut.percent)) / 100
     ties = _Ties(names, table.ties_rule == "include")
     edge = _Edge(values, share.numerator, share.denominator, cut.rule == "reach", ties)
@@ -319,6 +320,7 @@ class _Edge:
                 above -= rising[passed][0]
                 passed += 1
             raised = level - own
+            # Higher levels cost more than what was found.
             if best is not None and raised >= best:
                 return
             equal, behind = passed, 0
