@@ -68,13 +68,29 @@ def _verdict(comparison: Comparison, changes: Changes) -> list[Message]:
     if not beyond and changes.mix_differs:
         return [Message("only the mix changed", p=PValue(changes.mix_p))]
     if not beyond:
-        return [Message("no change")]
+        return [Message("no change"), *_could_be_found(changes)]
     rows = {row.category: row for row in comparison.rows}
     named = [_changed(comparison, rows[change.category], change, changes) for change in beyond[:_MOST_NAMED]]
     if len(beyond) > _MOST_NAMED:
         return [*named, Message("more changes", count=len(beyond), named=_MOST_NAMED)]
     every = len(beyond) == len(comparison)
     return [*named, Message("all changed" if every else "changed", count=len(beyond))]
+
+
+def _could_be_found(changes: Changes) -> list[Message]:
+    """Say what could have been found: few records find no change, however large it is."""
+    from vantric.core.statistics.sample import rounded
+
+    could = changes.could_be
+    if could is None:
+        return []
+    if not could.is_possible or could.change is None:
+        first, second = (Written(rounded(side)) for side in could.sides)
+        return [Message("no outcome could be found", first=first, second=second)]
+    label = Label(could.category, _LONGEST)
+    if changes.measure == "rate_ratio":
+        return [Message("ratio would be found", label=label, ratio=Written(_two_digits(could.change)))]
+    return [Message("points would be found", label=label, points=Written(digits_text(could.change, digits=2)))]
 
 
 def _changed(comparison: Comparison, row: Change, change: CategoryChange, changes: Changes) -> Message:
@@ -233,6 +249,13 @@ def _changes_object(comparison: Comparison) -> dict[str, Any] | None:
             "high": six_digits(total.high),
             "p": six_digits(total.p),
             "beyond_chance": total.beyond_chance,
+        },
+        "family": changes.family,
+        "could_be_found": changes.could_be
+        and {
+            "category": changes.could_be.category,
+            "possible": changes.could_be.is_possible,
+            "change": six_digits(changes.could_be.change),
         },
         "counted": changes.counted,
     }

@@ -15,7 +15,7 @@ from tests.cli.test_cli import Result
 from tests.core.statistics.test_certainty import DATA
 from tests.effort import examples
 from tests.folder import InFolder
-from vantric.core.statistics.changes import changes_of
+from vantric.core.statistics.changes import changes_of, findable_points, findable_ratio
 from vantric.errors import RankError
 
 SIDE = st.lists(st.integers(0, 40), min_size=2, max_size=6).filter(lambda counts: sum(counts) > 0)
@@ -35,7 +35,7 @@ class Shares(unittest.TestCase):
     def test_every_share_is_fishers_test_with_newcombes_interval(self, one: list[int], other: list[int]) -> None:
         found = vt.compare(logged(one), logged(other))
         changes = changes_of(found)
-        size = len(found.categories)
+        size = len(found.categories) + (len(found.categories) > 1)  # and the mix
         sums = sum(one), sum(other)
         for row in changes.rows:
             at = int(row.category[1:])
@@ -69,6 +69,42 @@ class Shares(unittest.TestCase):
                 self.assertRegex(found.sentence(), "^(No evidence of a change|The mix differs)")
                 self.assertNotIn("largest", found.sentence())
         self.assertLessEqual(said, 16)
+
+    def test_what_could_have_been_found_is_found_four_times_in_five(self) -> None:
+        draw = np.random.default_rng(4)
+        for share, first, second, tests in ((0.3, 200, 200, 5), (0.1, 400, 400, 8), (0.3, 100, 1000, 5)):
+            points = findable_points(share, first, second, 1 - 0.05 / tests) or 0.0
+            before, after = draw.binomial(first, share, 1500), draw.binomial(second, share + points / 100, 1500)
+            tails = stats.hypergeom.sf(after - 1, first + second, before + after, second)
+            self.assertAlmostEqual((2 * tails <= 0.05 / tests).mean(), 0.8, delta=0.05)
+        for count, exposures, tests in ((30, (1.0, 1.0), 5), (100, (1.0, 1.0), 8), (20, (1.0, 5.0), 8)):
+            ratio = findable_ratio(count, exposures, 1 - 0.05 / tests) or 0.0
+            before, after = draw.poisson(count, 1500), draw.poisson(count * ratio * exposures[1] / exposures[0], 1500)
+            even = exposures[1] / sum(exposures)
+            tails = stats.binom.sf(after - 1, before + after, even)
+            self.assertAlmostEqual((2 * tails <= 0.05 / tests).mean(), 0.8, delta=0.07)
+
+    def test_sides_too_small_for_any_finding_say_so(self) -> None:
+        small = vt.compare({"x": 2, "y": 1}, {"x": 1, "y": 2})
+        self.assertIn("With 3 and 3 records no outcome could have been statistically significant.", small.sentence())
+        self.assertEqual(small.to_dict()["changes"]["could_be_found"]["possible"], False)
+        large = vt.compare({"x": 40, "y": 30, "z": 30}, {"x": 38, "y": 33, "z": 29})
+        self.assertIn(
+            "A change of about 24 percentage points in “x” would have been found 4 times in 5.", large.sentence()
+        )
+        self.assertEqual(large.to_dict()["changes"]["family"], 4)
+        rates = vt.compare({"x": 40, "y": 30}, {"x": 41, "y": 33}, per=(100, 100))
+        self.assertRegex(
+            rates.sentence(), "A rate of “x” of about 1\\.[89]\\d? times what it was would have been found"
+        )
+
+    def test_any_false_finding_is_rare_with_the_total_among_the_tests(self) -> None:
+        draw, told = np.random.default_rng(9), 0
+        for _ in range(300):
+            sides = [named(draw.poisson([30, 15, 10, 8]).tolist()) for _ in range(2)]
+            changes = changes_of(vt.compare(*sides, per=(1.0, 1.0)))
+            told += bool(changes.beyond) or bool(changes.total and changes.total.beyond_chance)
+        self.assertLessEqual(told / 300, 0.05 + 3 * (0.05 * 0.95 / 300) ** 0.5)
 
     def test_the_mix_names_no_category(self) -> None:
         one = {f"c{at:02d}": 40 for at in range(30)}
@@ -115,7 +151,7 @@ class Rates(unittest.TestCase):
     @settings(max_examples=examples(60), deadline=None)
     def test_every_rate_is_the_split_of_its_count(self, one: list[int], other: list[int], exposure: float) -> None:
         changes = changes_of(vt.compare(logged(one), logged(other), per=(1.0, exposure)))
-        size = len(changes.rows)
+        size = len(changes.rows) + (len(changes.rows) > 1)  # and the total
         even = exposure / (1 + exposure)
         for row in changes.rows:
             at = int(row.category[1:])

@@ -186,7 +186,7 @@ class Samples(InFolder):
         self.assertEqual(ready.words("records"), "Each of the 4 occurrences is taken for a record of its own.")
         log = {"d": ["a", "a", "b", "b"], "tile_count": [1, 9, 2, 8]}
         sample = sample_of(vt.tally(log, "d", count="tile_count"))
-        self.assertEqual(sample.words("tile_count"), "20 tile count in 4 records count as about 2.7.")
+        self.assertEqual(sample.words("tile_count"), "20 occurrences in 4 records count as about 2.7.")
         self.assertEqual(
             [rounded(n) for n in (0.01, 2.345, 12.4, 1994.6, 123456)], ["0.1", "2.3", "12", "1,990", "123,000"]
         )

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
+from math import exp, lgamma, sqrt
 from typing import TYPE_CHECKING, Literal
 
 import numpy as np
@@ -37,7 +39,7 @@ class CategoryChange:
     low, high
         The interval around it, at once with those of all other categories; `high` is None where it has no end.
     p, p_adjusted
-        Of no change; and times the number of categories.
+        Of no change; and times the number of tests.
     beyond_chance
         Whether test and interval both say so.
     """
@@ -64,7 +66,11 @@ class Changes:
     mix_p
         The p-value of no change in the shares of all categories together.
     total
-        Of rates: the change of all categories together, by itself; else None.
+        Of rates: the change of all categories together; else None.
+    family
+        How many tests there are: one a category, and of several one of their total or their mix.
+    could_be
+        What could have been found, where that is to be said of what was not.
     level
         Of all intervals at once.
     counted
@@ -77,6 +83,8 @@ class Changes:
     total: CategoryChange | None
     level: float
     counted: str
+    family: int = 1
+    could_be: Foresight | None = None
 
     @property
     def beyond(self) -> tuple[CategoryChange, ...]:
@@ -86,7 +94,30 @@ class Changes:
     @property
     def mix_differs(self) -> bool:
         """Whether the mix changed significantly."""
-        return self.mix_p <= 1 - self.level
+        return self.mix_p * self.family <= 1 - self.level
+
+
+@dataclass(frozen=True)
+class Foresight:
+    """What a comparison could have found, whatever it did find.
+
+    Attributes
+    ----------
+    sides
+        The independent records of either side.
+    is_possible
+        Whether any outcome could have been significant.
+    category
+        The most frequent one.
+    change
+        By how much it would have to differ to be found significant 4 times in 5: percentage points of a share, or a
+        multiple of a rate. None if no change would do.
+    """
+
+    sides: tuple[float, float]
+    is_possible: bool
+    category: str
+    change: float | None
 
 
 def changes_of(comparison: Comparison, *, level: float = _LEVEL, start: int = 1) -> Changes:
@@ -111,8 +142,9 @@ def changes_of(comparison: Comparison, *, level: float = _LEVEL, start: int = 1)
     Shares: R. A. Fisher's exact test (1934), p twice the smaller tail; the interval of R. G. Newcombe (Statistics in
     Medicine 17, 1998, method 10). Rates: the exact test of two Poisson counts given their sum (J. Przyborowski and H.
     Wilenski, Biometrika 31, 1940); the interval of the split by Clopper and Pearson, as a ratio. Both for all
-    categories at once by Bonferroni; significant only if test and interval agree, else the interval is extended to no
-    change. Records that stand for several occurrences: both sides divided by the pooled sum of squares over the sum.
+    categories, and their total or their mix, at once by Bonferroni; significant only if test and interval agree, else
+    the interval is extended to no change. Records that stand for several occurrences: both sides divided by the pooled
+    sum of squares over the sum.
     The mix: `chi_square`.
     """
     return remembered(comparison, f"_changes {level} {start}", lambda: _worked_out(comparison, level, start))
@@ -126,17 +158,99 @@ def _worked_out(comparison: Comparison, level: float, start: int) -> Changes:
     pooled = _pooled(comparison, names, before + after)
     mix = _mix(before, after, pooled, np.random.default_rng(start))
     counted = _words(comparison, pooled, before, after)
-    each = 1 - (1 - level) / len(names)
+    family = len(names) + (len(names) > 1)
+    each = 1 - (1 - level) / family
+    design = pooled.total / pooled.effective
+    sides = float(before.sum() / design), float(after.sum() / design)
+    leader = int((before + after).argmax())
     if comparison.exposures is None:
         scale = pooled.sizes / pooled.total
         rows = _shares(names, before, after, scale, each)
-        return Changes("percent_points", rows, mix, None, level, counted)
-    exposures = tuple(map(float, comparison.exposures))
+        share = float(before[leader] / before.sum())
+        could_be = Foresight(
+            sides, _least_p(*sides) * family <= 1 - level, names[leader], findable_points(share, *sides, each)
+        )
+        return Changes("percent_points", rows, mix, None, level, counted, family, could_be)
+    exposures = float(comparison.exposures[0]), float(comparison.exposures[1])
     rows = _rates(names, before / pooled.design, after / pooled.design, exposures, each)
-    design = pooled.total / pooled.effective
-    first, other = (np.array([side.sum() / design]) for side in (before, after))
-    total = _rates(("",), first, other, exposures, level)[0]
-    return Changes("rate_ratio", rows, mix, total, level, counted)
+    first, other = (np.array([side]) for side in sides)
+    total = _rates(("",), first, other, exposures, each, family)[0]
+    ratio = findable_ratio(float(before[leader]) / design, exposures, each)
+    could_be = Foresight(sides, ratio is not None, names[leader], ratio)
+    return Changes("rate_ratio", rows, mix, total, level, counted, family, could_be)
+
+
+def _least_p(first: float, second: float) -> float:
+    """Return the least p-value that any table of two sides could have: a category has all of one side and no other."""
+    records = lgamma(first + second + 1) - lgamma(first + 1) - lgamma(second + 1)
+    return min(1.0, 2 * exp(-records))
+
+
+#: How often a change is found that "would have been found 4 times in 5".
+_POWER = 0.8
+_HALVINGS = 60
+
+
+def findable_points(share: float, first: float, second: float, level: float) -> float | None:
+    """Return the rise of a share in percentage points that is found significant 4 times in 5.
+
+    Parameters
+    ----------
+    share
+        Of one category before, from 0 to 1.
+    first, second
+        The independent records of either side.
+    level
+        Of the interval of one test.
+
+    Notes
+    -----
+    The normal approximation with a correction for continuity (J. L. Fleiss, A. Tytun and H. K. Ury, Biometrics 36,
+    1980). None where no rise would do.
+    """
+    from scipy.special import ndtri
+
+    wide, often = float(ndtri((1 + level) / 2)), float(ndtri(_POWER))
+
+    def found(rise: float) -> bool:
+        after = share + rise
+        pooled = (first * share + second * after) / (first + second)
+        by_chance = wide * sqrt(pooled * (1 - pooled) * (1 / first + 1 / second))
+        around = often * sqrt(share * (1 - share) / first + after * (1 - after) / second)
+        return rise >= by_chance + around + (1 / first + 1 / second) / 2
+
+    if not found(1 - share):
+        return None
+    return 100 * _least(found, 0.0, 1 - share)
+
+
+def findable_ratio(count: float, exposures: tuple[float, float], level: float) -> float | None:
+    """Return as what multiple of before a rate of so many is found significant 4 times in 5; None if at no multiple."""
+    from scipy.special import ndtri
+
+    wide, often = float(ndtri((1 + level) / 2)), float(ndtri(_POWER))
+    odds = exposures[1] / exposures[0]
+
+    def found(power: float) -> bool:
+        ratio = exp(power)
+        records, even, split = count * (1 + ratio * odds), odds / (1 + odds), ratio * odds / (1 + ratio * odds)
+        needed = wide * sqrt(even * (1 - even) / records) + often * sqrt(split * (1 - split) / records)
+        return split - even >= needed + 0.5 / records
+
+    if not count or not found(_MOST_TIMES):
+        return None
+    return exp(_least(found, 0.0, _MOST_TIMES))
+
+
+_MOST_TIMES = 9.0  # the logarithm of some 8,000
+
+
+def _least(found: Callable[[float], bool], low: float, high: float) -> float:
+    """Return the least value at which something is so, between one where it is not and one where it is."""
+    for _ in range(_HALVINGS):
+        middle = (low + high) / 2
+        low, high = (low, middle) if found(middle) else (middle, high)
+    return high
 
 
 def _values(tally: Tally, names: tuple[str, ...]) -> Floats:
@@ -224,7 +338,12 @@ def _newcombe(shares: list[Floats], trials: list[Floats], level: float) -> tuple
 
 
 def _rates(
-    names: tuple[str, ...], before: Floats, after: Floats, exposures: tuple[float, ...], level: float
+    names: tuple[str, ...],
+    before: Floats,
+    after: Floats,
+    exposures: tuple[float, ...],
+    level: float,
+    family: int | None = None,
 ) -> tuple[CategoryChange, ...]:
     """Test every rate by how its count is split over the two sides."""
     from scipy.special import betainc
@@ -241,15 +360,22 @@ def _rates(
     with np.errstate(divide="ignore", invalid="ignore"):
         ratios = (after / second) / (before / first)
         low, high = (np.where(end < 1, end * first / ((1 - end) * second), np.inf) for end in (low, high))
-    return _agreed(names, ratios, low, high, chances, 1.0, level)
+    return _agreed(names, ratios, low, high, chances, 1.0, level, family)
 
 
 def _agreed(
-    names: tuple[str, ...], estimates: Floats, low: Floats, high: Floats, chances: Floats, same: float, level: float
+    names: tuple[str, ...],
+    estimates: Floats,
+    low: Floats,
+    high: Floats,
+    chances: Floats,
+    same: float,
+    level: float,
+    family: int | None = None,
 ) -> tuple[CategoryChange, ...]:
     """Return the rows; where test and interval do not agree, the interval is extended to no change."""
-    # Bonferroni: as many tests as rows.
-    adjusted = np.minimum(1.0, chances * len(names))
+    # Bonferroni: as many tests as rows, and of several one of their total or mix.
+    adjusted = np.minimum(1.0, chances * (family or len(names) + (len(names) > 1)))
     beyond = (chances <= 1 - level) & ((low > same) | (high < same))
     # A verdict and an interval that contradict each other would be read as an error.
     low, high = np.where(beyond, low, np.minimum(low, same)), np.where(beyond, high, np.maximum(high, same))
