@@ -153,7 +153,7 @@ def rank_ranges(sample: Sample, level: float = 0.95) -> tuple[Ints, Ints]:
     -----
     For all ordered pairs the one-sided exact test of the two counts, given their sum; S. Holm's correction (Scand. J.
     Statist. 6, 1979). A category's first rank is one more than the number of those significantly above it: M. Klein,
-    T. Wright and J. Wieczorek, JRSS A 183, 2020; D. Mohamad, J. Goeman and E. van Zwet, Biometrics 78, 2022. Of
+    T. Wright and J. Wieczorek, JRSS A 183, 2020; D. Al Mohamad, J. Goeman and E. van Zwet, Biometrics 78, 2022. Of
     records that stand for several occurrences, the counts of a pair are divided by their sum of squares over their
     sum. Of rates, the exposures divide the sum (J. Przyborowski and H. Wilenski, Biometrika 31, 1940).
     """
