@@ -391,9 +391,8 @@ def print_lines(lines: Sequence[Line]) -> None:
     for line in lines:
         ratio = line.ours / line.peer
         verdict = "" if ratio <= line.most else "  MISSED" if missed(line) else "  (over)"
-        print(
-            f"{line.name:56} {line.ours:8.3f}{line.unit:2} {line.peer:8.3f}{line.unit:2} {ratio:7.2f} {line.most:8.2f}{verdict}"
-        )
+        pair = f"{line.ours:8.3f}{line.unit:2} {line.peer:8.3f}{line.unit:2}"
+        print(f"{line.name:56} {pair} {ratio:7.2f} {line.most:8.2f}{verdict}")
 
 
 def missed(line: Line) -> bool:
