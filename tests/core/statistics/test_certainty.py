@@ -36,6 +36,19 @@ def plain(counts: list[int], exposure: list[float] | None = None) -> Sample:
     )
 
 
+class Apart(unittest.TestCase):
+    def test_a_rest_at_the_end_is_never_the_most_frequent(self) -> None:
+        counts = {"a": 30, "b": 20, "c": 4, "Other": 60}
+        said = vt.pareto(counts, last=["Other"]).certainty()
+        self.assertTrue(said.sentence().startswith("Which is the most frequent is open: the lead of “a” over “b”"))
+        self.assertEqual(said.apart, ("Other",))
+        sure = vt.pareto({**counts, "a": 90}, last=["Other"]).certainty()
+        self.assertTrue(sure.sentence().startswith("“a” is the most frequent: its lead over “b”"))
+        self.assertTrue(vt.pareto(counts).certainty().sentence().startswith("“Other” is the most frequent"))
+        alone = vt.pareto({"a": 3, "Other": 60}, last=["Other"]).certainty()
+        self.assertNotIn("most frequent", alone.sentence())
+
+
 class Intervals(unittest.TestCase):
     @given(COUNTS, st.sampled_from([0.9, 0.95, 0.99]))
     @settings(max_examples=examples(60), deadline=None)

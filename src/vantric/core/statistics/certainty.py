@@ -92,6 +92,8 @@ class Certainty(DataResult):
         Of folded categories together: low and high.
     declared
         Whether the categories were fixed beforehand; else the limits do not cover labels first found in these data.
+    apart
+        The categories that stand at the end by wish: a rest is never the most frequent.
     """
 
     rows: tuple[CertaintyRow, ...]
@@ -109,6 +111,7 @@ class Certainty(DataResult):
     needed: int | None
     rest: tuple[float, float] | None
     declared: bool
+    apart: tuple[str, ...] = ()
 
     _kind = "certainty"
 
@@ -150,13 +153,16 @@ def _nothing(sure: Certainty) -> list[Message]:
 
 
 def _first(sure: Certainty) -> Message:
-    first, second = sure.rows[0], sure.rows[1]
+    ranked = [row for row in sure.rows if row.category not in sure.apart]
+    if len(ranked) < 2:
+        return Message("nothing is ranked", label=Label(ranked[0].category if ranked else sure.rows[0].category))
+    first, second = ranked[:2]
     of = "rate" if sure.measure == "rate" else "frequency"
     pair = {"label": Label(first.category), "other": Label(second.category), "p": PValue(sure.first_p)}
     if sure.first_is_sure:
         return Message(f"first by {of} is sure", **pair)
     if first.percent == second.percent:
-        tied = [row.category for row in sure.rows if row.percent == first.percent]
+        tied = [row.category for row in ranked if row.percent == first.percent]
         return Message(f"first by {of} is tied", labels=labels(tied, most=4))
     return Message(f"first by {of} is open", **pair)
 
@@ -380,6 +386,8 @@ def certainty_of(table: ParetoTable, *, level: float = 0.95, resamples: int = 10
     sample = sample_of(tally, each)
     units = _units(table, sample)
     sample = sample.take(order)
+    apart = table.categories[len(table) - bool(table.rest) - table.pinned :] if table.pinned else ()
+    names = [tally.categories[place] for place in order.tolist()]
     rng = np.random.default_rng(start)
     low, high = share_intervals(sample, each) if sample.exposure is None else rate_intervals(sample, each)
     scale = 100.0 if sample.exposure is None else units
@@ -397,12 +405,13 @@ def certainty_of(table: ParetoTable, *, level: float = 0.95, resamples: int = 10
         sample.basis,
         sample.effective,
         sample.words(tally.origin.amount_unit),
-        first_against_second(sample),
+        first_against_second(sample if not apart else sample.take(np.flatnonzero(~np.isin(names, apart)))),
         None if cut is None else cut.count,
         evenness_of(sample, rng),
         None,
         _rest(table, sample, each, extra),
         _declared(table),
+        apart,
     )
     if cut is None or certainty.settled:
         return certainty
