@@ -199,6 +199,16 @@ class Changes(unittest.TestCase):
                 atol=1e-3,
             )
 
+    def test_a_log_axis_follows_limits_that_are_far_beyond_its_own(self) -> None:
+        chart = vt.Chart(
+            MONTHS, [vt.Bars("a", [6, 3, 2]), vt.Line("b", [1, 50, 900], axis="secondary")], secondary_log=True
+        )
+        figure, (primary, secondary) = drawn(chart)
+        for limits in ((0, 5000), (-5000, 10), (0, 7)):
+            primary.set_ylim(limits)
+            figure.draw_without_rendering()
+            self.assertTrue(np.isfinite(secondary.get_ylim()).all())
+
     def test_what_is_beyond_moved_limits_is_cut_at_the_frame(self) -> None:
         figure, (primary, secondary) = drawn(pareto())
         self.assertFalse(secondary.lines[0].get_clip_on())

@@ -324,7 +324,7 @@ KIND = Kind(
         "save": save,
         "draw": draw,
         "figure": figure,
-        "vega_lite": lambda chart: grammar(chart, planned(chart)[1]),
+        "grammar": lambda chart: grammar(chart, planned(chart)[1]),
         "with": with_options,
         "notebook": notebook,
         "frame": frame,

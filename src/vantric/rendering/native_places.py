@@ -22,6 +22,7 @@ from vantric.rendering.themes import GRID, TEXT
 
 #: Ticks in view: where limits move so far that there are more or fewer, the step is made larger or smaller.
 _FEWEST, _MOST = 3, 11
+_DECADES = 300.0  # of a log axis
 _COARSER, _FINER = (2, 5, 10, 20, 50, 100, 1000), (2, 5, 10, 20, 50, 100, 1000)
 
 
@@ -51,7 +52,7 @@ class PlannedTicks(Locator):
             return list(self._plan.texts)
         if scale.kind == "log":
             powers = range(math.ceil(math.log10(low)), math.floor(math.log10(high)) + 1)
-            return [10.0**power for power in powers] or [low, high]
+            return [10.0**power for power in powers[:: max(1, -(-len(powers) // _MOST))]] or [low, high]
         step, start = self._step(high - low), scale.ticks[0] if scale.ticks else scale.lower
         first, last = math.ceil((low - start) / step - 1e-6), math.floor((high - start) / step + 1e-6)
         return [start + step * place for place in range(first, last + 1)]
@@ -81,7 +82,7 @@ class PlannedTexts(Formatter):
         texts = self._plan.texts
         if all(value in texts for value in values):
             return [texts[value] for value in values]
-        return list(self._plan.write([float(np.round(value, 12)) for value in values]))
+        return list(self._plan.write([float(f"{value:.12g}") for value in values]))
 
 
 class GridAt(LineCollection):
@@ -149,7 +150,8 @@ def value_at(scale: Scale, share: float) -> float:
     """Return the value at a share of an axis: the inverse of `Scale.fraction`."""
     if scale.kind == "log":
         low, high = math.log10(scale.lower), math.log10(scale.upper)
-        return float(10.0 ** (low + share * (high - low)))
+        # Limits far beyond the plan's would pass the largest float.
+        return float(10.0 ** min(max(low + share * (high - low), -_DECADES), _DECADES))
     return scale.lower + share * (scale.upper - scale.lower)
 
 

@@ -67,13 +67,13 @@ def picture_and_plan(
 
 def grammar(chart: Drawn, plan: Plan | PanelPlan) -> dict[str, Any]:
     """Return a chart in the open grammar Vega-Lite; raise `ChartError` for several charts in one picture."""
-    from vantric.rendering.vega_lite import vega_lite
+    from vantric.rendering.open_grammar import grammar_of
 
     if isinstance(chart, PanelChart) or not isinstance(plan, layout.Plan):
         raise ChartError(
             "several charts in one picture are not written as .vl.json; write each of chart.panels by itself"
         )
-    return vega_lite(chart, plan)
+    return grammar_of(chart, plan)
 
 
 def texts_of(plan: Plan | PanelPlan) -> list[TextMark]:

@@ -1,4 +1,4 @@
-"""Before and after: what changed beyond chance, beside an independent calculation."""
+"""Before and after: what changed significantly, beside an independent calculation."""
 
 from __future__ import annotations
 

@@ -422,15 +422,15 @@ class Chart(Drawable):
     def to_vega_lite(self) -> dict[str, Any]:
         """Return the chart in the open grammar Vega-Lite (version 6), which saving as ``.vl.json`` writes.
 
-        It holds the values, both scales with their limits and ticks, the cutoffs and the colors; where labels are is
-        not part of that grammar.
+        It holds the values and their intervals, both scales with their limits and ticks, cutoffs, limits, marked dates
+        and colors; where labels are is not part of that grammar.
 
         Raises
         ------
         ChartError
-            If it is no Pareto or combination chart: bars of shares, dumbbells and panels are not written so.
+            If it is no Pareto or combination chart: bars of shares, dumbbells, control charts and panels are not.
         """
-        specification: dict[str, Any] = self._of_kind().verbs["vega_lite"](self)
+        specification: dict[str, Any] = self._of_kind().verbs["grammar"](self)
         return specification
 
     def to_frame(self) -> Any:

@@ -247,8 +247,8 @@ class ComparisonChartSettings(TableChartSettings):
     @property
     def has_bars(self) -> bool:
         """Whether pairs of bars are drawn."""
-        upright = self.orientation == "vertical" or self.legend == "ends"
-        return self.form == "bars" or (self.form is None and upright)
+        is_vertical = self.orientation == "vertical" or self.legend == "ends"
+        return self.form == "bars" or (self.form is None and is_vertical)
 
 
 class ParetoChartSettings(TableChartSettings):

@@ -128,8 +128,8 @@ def _standing_out(
         return {}
     return {
         "strong": tuple(index for index, category in enumerate(comparison.categories) if category in beyond),
-        "strong_name": look.formatter.say("beyond chance", name=name),
-        "quiet_name": look.formatter.say("within chance", name=name),
+        "strong_name": look.formatter.say("changed significantly", name=name),
+        "quiet_name": look.formatter.say("no evidence of a change", name=name),
         "quiet_role": "pale-2",
     }
 

@@ -17,6 +17,7 @@ from vantric.core.layout.category_labels import MONTHS, side_period_labels
 from vantric.core.layout.marks import front
 from vantric.core.layout.plan import is_pale, point_role
 from vantric.core.layout.value_axes import ValueAxis, shown_ticks, value_axes
+from vantric.core.numbers.caching import cached_property
 from vantric.core.numbers.number_format import text_line
 from vantric.errors import ChartError
 from vantric.rendering.themes import SHADE, theme_named, unit_of
@@ -24,7 +25,7 @@ from vantric.rendering.themes import SHADE, theme_named, unit_of
 if TYPE_CHECKING:
     from vantric.core.axes import Scale
     from vantric.core.charts.bar_places import BarPlace
-    from vantric.core.charts.references import Reference
+    from vantric.core.charts.references import DateMark, Reference
     from vantric.core.charts.series import Series
     from vantric.core.layout import Plan
 
@@ -36,9 +37,10 @@ _SHAPES = {"round": "circle", "pointer": "triangle-down", "triangle": "triangle-
 #: Signs in the name of a field that would lead into an object, or end the text that it stands in.
 _LIVE = re.compile(r"[\\.\[\]'\"]")
 _LOW, _HIGH = " from", " to"  # of a bar that is on another
+_SPREAD, _BAND = (" low", " high"), (" band low", " band high")
 
 
-def vega_lite(chart: Chart, plan: Plan) -> dict[str, Any]:
+def grammar_of(chart: Chart, plan: Plan) -> dict[str, Any]:
     """Return a chart as a Vega-Lite specification.
 
     Parameters
@@ -58,7 +60,7 @@ def vega_lite(chart: Chart, plan: Plan) -> dict[str, Any]:
     Satyanarayan, A., Moritz, D., Wongsuphasawat, K. and Heer, J. (2017), "Vega-Lite: a grammar of interactive
     graphics", IEEE TVCG 23(1).
     """
-    if chart.is_share_bar or chart.columns or chart.joined:
+    if chart.is_share_bar or chart.columns or chart.joined or chart.ribbon:
         raise ChartError("only Pareto and combination charts are written as .vl.json; take .svg or .png for this one")
     if len(set(chart.categories)) < len(chart.categories):
         raise ChartError("two categories have one name, which .vl.json cannot tell apart; rename one")
@@ -155,15 +157,20 @@ class _Grammar:
         for number, series in enumerate(self._chart.series):
             for row, value in zip(rows, series.values, strict=True):
                 row[self._names[number]] = _plain(value)
-        for number, place in self._places().items():
+        for number, place in self._places.items():
             if _is_on_another(self._chart.series[number], place):
                 for index, row in enumerate(rows):
                     row[self._names[number] + _LOW] = _plain(float(place.low[index]))
                     row[self._names[number] + _HIGH] = _plain(float(place.high[index]))
+        for number, series in enumerate(self._chart.series):
+            for ends, (low, high) in ((series.spreads, _SPREAD), (_band(series), _BAND)):
+                for row, pair in zip(rows, ends, strict=False):
+                    row[self._names[number] + low], row[self._names[number] + high] = map(_plain, pair)
         return rows
 
+    @cached_property
     def _places(self) -> dict[int, BarPlace]:
-        """Return where the bars of each series are, by its number."""
+        """Where the bars of each series are, by its number."""
         numbers = [number for number, series in enumerate(self._chart.series) if isinstance(series, Bars)]
         slot = abs(float(np.diff(self._plan.centers[:2])[0])) if len(self._plan.centers) > 1 else np.inf
         return dict(zip(numbers, self._chart.bar_places(slot), strict=True))
@@ -177,6 +184,7 @@ class _Grammar:
             for layer in self._layers(number, series, side)
         ]
         layers += [self._limit(item, side) for item in self._chart.references if self._is_of(item, side)]
+        layers += [] if side.is_secondary else list(map(self._moment, self._chart.moments))
         if layers and self._chart.cuts and (side.is_secondary or not self._chart.secondary_axis):
             layers.insert(0, self._cut(side))
         return {"layer": layers}
@@ -187,8 +195,10 @@ class _Grammar:
 
     def _layers(self, number: int, series: Series, side: _Side) -> list[Plain]:
         name = self._names[number]
+        spreads = [self._interval(number, side)] if series.spreads else []
         if isinstance(series, Bars):
-            return [self._bars(number, series, side)]
+            behind = [self._even_band(number, side)] if series.band else []
+            return [*behind, self._bars(number, series, side), *spreads]
         color = self._color(series)
         up = {"field": name, "type": "quantitative", **self._value_axis(side)}
         encoding = {self._across: self._category(self._line_place()), self._up: up, "tooltip": self._tooltip(number)}
@@ -199,7 +209,7 @@ class _Grammar:
         layer: dict[str, Any] = {**self._transform(series, name), "encoding": encoding}
         point = {"type": "point", "filled": True, "opacity": 1, "size": 45, **self._shape(series)}
         if series.kind == "points":
-            return [{**layer, "mark": point}]
+            return [*spreads, {**layer, "mark": point}]
         if series.kind == "stems":
             foot = {**encoding, f"{self._up}2": {"datum": self._floor(side)}}
             return [{**layer, "mark": {"type": "rule", **mark}, "encoding": foot}, {**layer, "mark": point}]
@@ -212,7 +222,7 @@ class _Grammar:
 
     def _bars(self, number: int, bars: Bars, side: _Side) -> Plain:
         """Return a series of bars: each from its start to its end, in its part of the place of the category."""
-        place, name = self._places()[number], self._names[number]
+        place, name = self._places[number], self._names[number]
         # Stacks are worked out here: the grammar's own would count missing values as zero.
         first, last = (name + _LOW, name + _HIGH) if _is_on_another(bars, place) else ("", name)
         start = {"field": first} if first else {"datum": self._floor(side)}
@@ -233,6 +243,37 @@ class _Grammar:
             "tooltip": self._tooltip(number),
         }
         return {**self._transform(bars, name), "mark": mark, "encoding": encoding}
+
+    def _interval(self, number: int, side: _Side) -> Plain:
+        """Return the interval of each bar or point as a line over it."""
+        mark = {"type": "rule", "color": self._theme.color("interval"), "strokeWidth": 1.3}
+        return {"mark": mark, "encoding": self._between(number, side, _SPREAD)}
+
+    def _even_band(self, number: int, side: _Side) -> Plain:
+        """Return the band in which bars would be by chance alone, as wide as the categories."""
+        mark: dict[str, Any] = {"type": "bar", "color": self._theme.color("band")}
+        mark["height" if self._chart.horizontal else "width"] = {"band": 1}
+        return {"mark": mark, "encoding": self._between(number, side, _BAND)}
+
+    def _between(self, number: int, side: _Side, suffixes: tuple[str, str]) -> dict[str, Any]:
+        low, high = (self._names[number] + suffix for suffix in suffixes)
+        return {
+            self._across: self._category(0.5),
+            self._up: {"field": low, "type": "quantitative", **self._value_axis(side)},
+            f"{self._up}2": {"field": high},
+        }
+
+    def _moment(self, moment: DateMark) -> Plain:
+        """Return a marked date as a line across the categories."""
+        last = len(self._chart.categories) - 1
+        index = min(max(int(moment.place), 0), last)
+        share = min(max(moment.place - index, 0.0), 1.0)
+        place = {**self._category(share), "datum": self._chart.categories[index]}
+        place.pop("field")
+        return {
+            "mark": {"type": "rule", "color": self._theme.color("moment"), "tooltip": moment.text or None},
+            "encoding": {self._across: place},
+        }
 
     def _bar_colors(self, bars: Bars) -> Plain:
         """Return the color of each bar: of one role the color, of several a condition a role."""
@@ -363,13 +404,13 @@ class _Grammar:
 def _field_names(chart: Chart) -> dict[int | None, str]:
     """Return the field of each series by its number, and of the categories; no two are alike."""
     names: dict[int | None, str] = {None: _CATEGORY}
-    used = {_CATEGORY, _SERIES}
+    used, endings = {_CATEGORY, _SERIES}, ("", _LOW, _HIGH, *_SPREAD, *_BAND)
     for number, series in enumerate(chart.series):
         name = _LIVE.sub("_", series.name) or f"series {number + 1}"
-        while any(own in used for own in (name, name + _LOW, name + _HIGH)):
+        while any(name + ending in used for ending in endings):
             name += "_"
         names[number] = name
-        used |= {name, name + _LOW, name + _HIGH}
+        used |= {name + ending for ending in endings}
     return names
 
 
@@ -380,6 +421,10 @@ def _is_on_another(series: Series, place: BarPlace) -> bool:
     starts = np.where(values < 0, place.high, place.low)
     there = np.isfinite(values)
     return bool(np.any(starts[there] != 0) or np.any(ends[there] != values[there]))
+
+
+def _band(series: Series) -> tuple[tuple[float, float], ...]:
+    return series.band if isinstance(series, Bars) else ()
 
 
 def _plain(value: float) -> float | int | None:
