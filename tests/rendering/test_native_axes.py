@@ -334,6 +334,13 @@ class Wholes(unittest.TestCase):
             self.assertEqual(secondary.get_ylim()[1] if secondary else 100, 100)
         self.assertGreater(len({text for axes in figure.axes for text in texts_of(axes)}), 4)
 
+    def test_heads_of_columns_that_are_named_like_a_series_are_there(self) -> None:
+        with demo("inspections.csv") as log:
+            chart = vt.compare(log, by="product", split="shift", groups=("Early", "Night")).chart()
+        _, panels = drawn(chart, None, (12, 8))
+        there = {text for primary, _ in panels for text in texts_of(primary)}
+        self.assertLessEqual({"Change", "95% interval"}, there)
+
     def test_a_bar_of_shares_is_drawn_where_the_axes_are(self) -> None:
         figure, (primary, secondary) = drawn(vt.tally(COUNTS).chart(share_bar=True), None, (12, 8))
         self.assertIsNone(secondary)

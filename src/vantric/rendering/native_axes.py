@@ -6,6 +6,7 @@ else (cutoffs, limits, brackets, bands) is drawn by the pen, at places that foll
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 from functools import partial
 from typing import TYPE_CHECKING, Any, NamedTuple
@@ -23,12 +24,13 @@ from numpy.typing import NDArray
 
 from vantric.core.charts.chart import Chart
 from vantric.core.charts.series import Bars
-from vantric.core.layout.axis_heads import head_parts
+from vantric.core.layout.axis_heads import head_parts, text_role
 from vantric.core.layout.legend import entries
 from vantric.core.layout.plan import PathMark, Plan, RectMarks, TextMark
 from vantric.core.layout.text_layout import Sizes, TextMeasure, TextWriter
 from vantric.core.layout.titles import balanced, head_lines
 from vantric.core.layout.value_axes import ValueAxis, shown_ticks, tick_texts, value_axes
+from vantric.core.numbers.number_format import readable as readable_name
 from vantric.rendering.fonts import PER_INCH, drawable, font_properties
 from vantric.rendering.mark_painter import MarkPainter
 from vantric.rendering.native_places import (
@@ -97,6 +99,8 @@ class NativeChart:
             self._twin = axes.twiny() if plan.horizontal else axes.twinx()
         self._figure: Any = axes.get_figure(root=True)
         self._written = value_axes(chart, plan.scales)
+        self._at_ticks = _tick_texts([axis for axis in self._written if axis])
+        self._names = _series_names(chart)
         self._inside: list[Artist] = []  # what ends at the frame once the caller has moved the limits
 
     def draw(self, *, link: bool) -> DrawnAxes:
@@ -398,17 +402,7 @@ class NativeChart:
 
     def _is_at_axis(self, mark: TextMark) -> bool:
         """Whether Matplotlib writes a text: at a tick, or as the name of a series."""
-        if mark.box.overlaps(self._plan.frame):
-            return False
-        ticks = {(text, axis.role) for axis in self._written if axis for text in axis.texts}
-        marked = {(text, role) for axis in self._written if axis for _, text, role in axis.special}
-        return (mark.text, mark.role) in ticks | marked or self._is_name(mark)
-
-    def _is_name(self, mark: TextMark) -> bool:
-        """Whether a text is in the legend or names a value axis with its series."""
-        chart = self._chart
-        named = {part.text for side in head_parts(chart) for part in side}
-        return mark.text in named | ({entry.name for entry in entries(chart)} if chart.legend != "ends" else set())
+        return not mark.box.overlaps(self._plan.frame) and (mark.text, mark.role) in self._at_ticks | self._names
 
     def _set_legend(self) -> float:
         """Name the series above the axes where the titles of these do not, and return the height that takes."""
@@ -438,7 +432,11 @@ class NativeChart:
         self._title(self._axes.yaxis if plan.horizontal else self._axes.xaxis, chart.category_title, "axis-title")
         frame, over = plan.frame, 0.0
         for mark in plan.texts:
-            if mark.role not in _TITLES and mark.box.bottom > frame.top - 1 and not self._is_name(mark):
+            if (
+                mark.role not in _TITLES
+                and mark.box.bottom > frame.top - 1
+                and (mark.text, mark.role) not in self._names
+            ):
                 over = max(over, mark.box.top - frame.top)
         if plan.horizontal and self._twin is not None:
             over += self._under_ticks()
@@ -470,6 +468,22 @@ class NativeChart:
         lines = head_lines(text, size, True, length, 2, self._writer) if text else []
         axis.set_label_text("\n".join(lines), fontproperties=self._font(size, bold=True), color=self._outside(role))
         _as_text(axis.label)
+
+
+def _tick_texts(axes: Sequence[ValueAxis]) -> set[tuple[str, str]]:
+    """Return the text and role of what stands at ticks and marked values."""
+    plain = {(text, axis.role) for axis in axes for text in axis.texts}
+    return plain | {(text, role) for axis in axes for _, text, role in axis.special}
+
+
+def _series_names(chart: Chart) -> set[tuple[str, str]]:
+    """Return the text and role of what names series: above the axes, or in the legend's row."""
+    named = {(part.text, part.role) for side in head_parts(chart) for part in side}
+    if chart.legend == "ends":
+        return named
+    return named | {
+        (readable_name(entry.name), role) for entry in entries(chart) for role in ("legend", text_role(entry))
+    }
 
 
 def _as_text(label: Text) -> None:
