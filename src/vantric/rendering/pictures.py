@@ -71,7 +71,7 @@ def grammar(chart: Drawn, plan: Plan | PanelPlan) -> dict[str, Any]:
 
     if isinstance(chart, PanelChart) or not isinstance(plan, layout.Plan):
         raise ChartError(
-            "several charts in one picture are not written as .vl.json; take .svg, or one of them (in Python chart.panels)"
+            "several charts in one picture are not written as .vl.json; take .svg, or one (chart.panels in Python)"
         )
     return grammar_of(chart, plan)
 
