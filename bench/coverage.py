@@ -13,7 +13,7 @@ from collections.abc import Callable, Iterable
 from pathlib import Path
 
 from simulated_changes import compared, compared_rates, power, related, strata, trending
-from simulated_rankings import calibrated, clustered, even, first, rates, single
+from simulated_rankings import clustered, even, first, rates, single, vital
 
 TABLES: dict[str, tuple[str, tuple[str, ...], Callable[[int], Iterable[tuple[str, ...]]]]] = {
     "single": (
@@ -42,10 +42,10 @@ TABLES: dict[str, tuple[str, tuple[str, ...], Callable[[int], Iterable[tuple[str
         ("Truth", "Mean count", "Any that did not change", "The first"),
         compared_rates,
     ),
-    "calibrated": (
-        "Chances to be vital: the largest distance of a tenth from how often it comes true",
-        ("Truth: Dirichlet", "Categories", "Records", "Distance"),
-        calibrated,
+    "vital": (
+        "The vital few: how often anything is wrong that is said to be sure",
+        ("Shares", "Records", "Pieces a record", "Reach", "Within", "Share left open"),
+        vital,
     ),
     "even": (
         "Evenness, where all categories are equally likely",
@@ -68,7 +68,7 @@ TABLES: dict[str, tuple[str, tuple[str, ...], Callable[[int], Iterable[tuple[str
 
 
 #: Table -> by how much fewer repetitions it has: each cell of these takes seconds.
-_SLOW = {"compared": 4, "calibrated": 4, "even": 4, "related": 2, "strata": 2}
+_SLOW = {"compared": 4, "vital": 4, "even": 4, "related": 2, "strata": 2}
 
 
 _HEAD = """# How often the statements hold

@@ -1,4 +1,4 @@
-"""Simulations of what is said of one table: intervals, ranks, the most frequent, chances, evenness."""
+"""Simulations of what is said of one table: intervals, ranks, the most frequent, the vital few, evenness."""
 
 from __future__ import annotations
 
@@ -7,9 +7,8 @@ from collections.abc import Iterable
 import numpy as np
 
 from simulated import NOMINAL, SHAPES, clustered_tally, drawn_sizes, plain, ranks_hold, shares, true_ranks
-from vantric.core.statistics.certainty import last_inside, vital_chances
 from vantric.core.statistics.intervals import binomial_limits, rate_intervals, share_intervals
-from vantric.core.statistics.ranks import even_band, evenness_of, first_against_second, rank_ranges
+from vantric.core.statistics.ranks import even_band, evenness_of, first_against_second, rank_ranges, vital_few
 from vantric.core.statistics.sample import Sample, sample_of
 
 SIZES, RECORDS = (2, 5, 8, 24, 50), (1, 5, 20, 100, 1_000, 10_000)
@@ -103,27 +102,50 @@ def first(repetitions: int) -> Iterable[tuple[str, ...]]:
             yield name, f"{records:,}", f"{(said & best).mean():.3f}", f"{(said & ~best).mean():.3f}"
 
 
-def calibrated(repetitions: int) -> Iterable[tuple[str, ...]]:
-    """Yield how far chances are from how often they come true, for truths drawn from a Dirichlet distribution."""
-    for prior in (0.5, 1.0, 2.0):
-        for size in (5, 12, 24):
-            for records in (20, 100, 1_000):
-                rng = np.random.default_rng([size, records, int(2 * prior)])
-                said, true = [], []
+_TRUTHS = {
+    "Zipf, 8": shares("Zipf", 8),
+    "Zipf, 50": shares("Zipf", 50),
+    "even, 2": shares("even", 2),
+    "even, 4": shares("even", 4),
+    "even, 12": shares("even", 12),
+    "one dominant, 10": shares("one dominant", 10),
+    "half rare, 24": shares("half rare", 24),
+    "tie inside": np.array([0.4, 0.4, 0.2]),
+    "tie at the cutoff": np.array([0.5, 0.2, 0.2, 0.1]),
+    "sum just below": np.array([0.5, 0.299, 0.101, 0.06, 0.04]),
+    "sum just above": np.array([0.5, 0.301, 0.1, 0.06, 0.039]),
+    "sum on the cutoff": np.array([0.5, 0.3, 0.1, 0.06, 0.04]),
+    "dominant just below": np.array([0.799, 0.1, 0.06, 0.041]),
+    "four and a rest": np.array([*[0.2005] * 4, 0.198]),
+}
+
+
+def vital(repetitions: int) -> Iterable[tuple[str, ...]]:
+    """Yield how often anything is wrong that is said to be sure of the vital few, and how much is left open."""
+    for name, truth in _TRUTHS.items():
+        before = np.array([truth[truth > own + 1e-12].sum() for own in truth])
+        is_vital = {"reach": before < 0.8 - 1e-12, "within": before + truth <= 0.8 + 1e-12}
+        for records in (1, 20, 100, 1_000, 10_000):
+            for kind in ("1", "5"):
+                rng = np.random.default_rng([records, len(name), int(kind)])
+                wrong, still_open = dict.fromkeys(is_vital, 0), 0.0
                 for _ in range(repetitions):
-                    truth = rng.dirichlet(np.full(size, prior))
-                    counts = rng.multinomial(records, truth)
-                    order = np.argsort(-counts, kind="stable")
-                    said.append(vital_chances(plain(counts[order]), 80.0, "reach", rng, most=500))
-                    true.append((truth >= last_inside(truth[None, :], 80.0, "reach")[0])[order])
-                chances, came = np.concatenate(said), np.concatenate(true)
-                bins = np.minimum((chances * 10).astype(int), 9)
-                off = [
-                    abs(chances[bins == at].mean() - came[bins == at].mean())
-                    for at in range(10)
-                    if (bins == at).sum() >= 200
-                ]
-                yield f"{prior:g}", f"{size}", f"{records:,}", f"{max(off, default=0.0):.3f}"
+                    sample = _drawn(truth, records, kind, rng)
+                    order = np.argsort(-sample.values, kind="stable")
+                    for rule, really in is_vital.items():
+                        state, right = vital_few(sample.take(order), 80.0, rule), really[order]
+                        wrong[rule] += bool(np.any((state > 0) & ~right | (state < 0) & right))
+                        still_open += (state == 0).mean() / 2
+                shares_of = [count / repetitions for count in (*wrong.values(), still_open)]
+                yield name, f"{records:,}", kind, *(f"{share:.3f}" for share in shares_of)
+
+
+def _drawn(truth: np.ndarray, records: int, kind: str, rng: np.random.Generator) -> Sample:
+    """Return records of that mix as a sample: of one piece each, or of several."""
+    if kind == "1":
+        return plain(rng.multinomial(records, truth))
+    labels = rng.choice(len(truth), size=records, p=truth)
+    return sample_of(clustered_tally(labels, drawn_sizes(kind, records, rng), len(truth)))
 
 
 def even(repetitions: int) -> Iterable[tuple[str, ...]]:

@@ -157,7 +157,7 @@ _COMMANDS: tuple[tuple[str, str], ...] = (
         "combine rework_costs.csv --x Datum --period quarter --bars Kosten --out rework.png",
     ),
     (
-        "How sure is the ranking of the smallest kiln? Intervals, ranks, chances to be vital.",
+        "How sure is the ranking of the smallest kiln? Intervals, ranks, what is surely vital.",
         "pareto inspections.csv --by defect --noun defects --merge-spellings --where \"kiln = 'Kiln 3'\" --intervals "
         "--out intervals.png --out intervals.csv",
     ),

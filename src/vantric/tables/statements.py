@@ -8,7 +8,7 @@ from dataclasses import asdict
 from typing import TYPE_CHECKING, Any
 
 from vantric.core.messages.formatter import PLAIN, Formatter
-from vantric.core.messages.message import Joined, Message, PValue, Shown, Written, chance_text, interval, level_text
+from vantric.core.messages.message import Joined, Message, PValue, Shown, Written, interval, level_text
 from vantric.core.numbers.number_format import (
     digits_text,
     distinct_lines,
@@ -34,10 +34,10 @@ from vantric.tables.table import (
 
 if TYPE_CHECKING:
     from vantric.core.counts import Crosstab, ParetoTable
-    from vantric.core.statistics import CategoryTrend, Certainty, Strata, Trend
+    from vantric.core.statistics import CategoryTrend, Certainty, CertaintyRow, Strata, Trend
 
 #: Columns of the CSV and keys of the JSON: they keep their names.
-CERTAINTY_COLUMNS = ("low", "high", "lowest_rank", "highest_rank", "chance", "even_low", "even_high")
+CERTAINTY_COLUMNS = ("low", "high", "lowest_rank", "highest_rank", "vital", "even_low", "even_high")
 
 
 def certainty_object(sure: Certainty) -> dict[str, Any]:
@@ -45,9 +45,8 @@ def certainty_object(sure: Certainty) -> dict[str, Any]:
     shares = "Clopper and Pearson 1934, Bonferroni" if sure.measure == "percent" else "Garwood 1936, Bonferroni"
     even = sure.evenness
     return {
-        "method": f"{shares}; ranks by Holm 1979; chances from Dirichlet 1/2",
+        "method": f"{shares}; ranks by Holm 1979",
         "level": sure.level,
-        "resamples": sure.resamples,
         "start": sure.start,
         "measure": sure.measure,
         "basis": sure.basis,
@@ -61,19 +60,21 @@ def certainty_object(sure: Certainty) -> dict[str, Any]:
             "p": six_digits(even.p),
             "simulated": even.simulated,
         },
-        "settled": sure.settled if sure.vital is not None else None,
-        "records_needed": sure.needed,
+        "settled": sure.settled if any(row.vital for row in sure.rows) else None,
         "rest": None if sure.rest is None else {"low": six_digits(sure.rest[0]), "high": six_digits(sure.rest[1])},
-        "rows": [{name: _stated(name, value) for name, value in asdict(row).items()} for row in sure.rows],
+        "rows": [_certainty_row(row) for row in sure.rows],
         "sentence": sure.sentence(),
     }
 
 
+def _certainty_row(row: CertaintyRow) -> dict[str, Any]:
+    """Return a row of the JSON object; `chance` is null, and is kept for one edition."""
+    return {**{name: _stated(name, value) for name, value in asdict(row).items()}, "chance": None}
+
+
 def _stated(name: str, value: Any) -> Any:
-    """Return a value with no more digits than it bears: a chance from draws has two, a limit six."""
-    if not isinstance(value, float) or name == "percent":
-        return as_integer(value)
-    return round(value, 2) if name == "chance" else six_digits(value)
+    """Return a value with no more digits than it bears: a limit has six."""
+    return six_digits(value) if isinstance(value, float) and name != "percent" else as_integer(value)
 
 
 def certainty_columns(labels: Sequence[str], sure: Certainty) -> list[Column]:
@@ -89,24 +90,24 @@ def certainty_columns(labels: Sequence[str], sure: Certainty) -> list[Column]:
 
 
 def certainty_lines(sure: Certainty, *, width: int, local: Formatter = PLAIN) -> list[str]:
-    """Return intervals, ranks and chances as lines for a terminal, and what can be said of them."""
+    """Return intervals, ranks and the vital few as lines for a terminal, and what can be said of them."""
     table = certainty_table(sure).in_language(local)
     grid = grid_lines(table.heads(), table.shown_rows(), width=width)
     return [*grid, "", *textwrap.wrap(local.text(sure.sentence()), width)]
 
 
 def certainty_table(sure: Certainty) -> Table:
-    """Return intervals, ranks and chances as people read them."""
+    """Return intervals, ranks and the vital few as people read them."""
     rates = sure.measure == "rate"
     ends = Message("with level", name=Message("rate" if rates else "percent"), level=level_text(sure.level))
-    head = (Message("category"), ends, Message("rank"), Message("chance to be vital"))
+    head = (Message("category"), ends, Message("rank"), Message("vital few"))
     labels = distinct_lines([row.category for row in sure.rows])
     rows = [
         (
             name,
             _limits(row.low, row.high, rates),
             _ranks(row.lowest_rank, row.highest_rank),
-            NOTHING if row.chance is None else chance_text(row.chance),
+            NOTHING if row.vital is None else Message(f"state {row.vital}"),
         )
         for name, row in zip(labels, sure.rows, strict=True)
     ]

@@ -16,10 +16,17 @@ import vantric as vt
 from tests.cli.test_cli import Result
 from tests.effort import examples
 from tests.folder import InFolder
-from vantric.core.messages.message import chance_text, p_words
-from vantric.core.statistics.certainty import settling_records, vital_chances
+from vantric.core.messages.message import p_words
 from vantric.core.statistics.intervals import rate_intervals, share_intervals
-from vantric.core.statistics.ranks import even_band, evenness_of, first_against_second, rank_ranges, surely_uneven
+from vantric.core.statistics.ranks import (
+    TablePairs,
+    even_band,
+    evenness_of,
+    first_against_second,
+    rank_ranges,
+    surely_uneven,
+    vital_few,
+)
 from vantric.core.statistics.sample import Sample
 from vantric.errors import VantricError
 
@@ -145,41 +152,99 @@ class Ranks(unittest.TestCase):
         self.assertGreater(first_against_second(plain([1, 0])), 0.05, "one record proves nothing")
 
 
-class Chances(unittest.TestCase):
-    @given(COUNTS, st.sampled_from(["reach", "within"]), st.sampled_from([50.0, 80.0]))
-    @settings(max_examples=examples(40), deadline=None)
-    def test_level_categories_have_level_chances_and_larger_ones_larger(
-        self, counts: list[int], rule: str, cut: float
-    ) -> None:
-        sample = plain(counts)
-        found = vital_chances(sample, cut, rule, np.random.default_rng(1), most=400)
-        self.assertTrue(np.all((found >= 0) & (found <= 1)))
-        for a, b in zip(range(len(found)), range(1, len(found)), strict=False):
-            if sample.values[a] == sample.values[b]:
-                self.assertEqual(found[a], found[b])
+class VitalFew(unittest.TestCase):
+    """Which categories are surely vital, surely not, or open."""
+
+    @staticmethod
+    def by_hand(counts: list[float], cut: float, rule: str) -> list[int]:
+        """Return the states by the two sums of each category, pair by pair."""
+        size, total, states = len(counts), sum(counts), []
+        sure = [[a > b and stats.binom.sf(a - 1, a + b, 0.5) <= 0.02 / (size - 1) for b in counts] for a in counts]
+        for i, own in enumerate(counts):
+            others = [j for j in range(size) if j != i]
+            most = sum(counts[j] for j in others if not sure[i][j]) + own * (rule == "within")
+            least = sum(counts[j] for j in others if sure[j][i]) + own * (rule == "within")
+            high = stats.binomtest(int(most), int(total)).proportion_ci(0.95, "exact").high
+            low = stats.binomtest(int(least), int(total)).proportion_ci(0.95, "exact").low
+            if rule == "reach" and all(sure[i][j] for j in others):
+                states.append(1)
+            elif low > cut if rule == "within" else low >= cut:
+                states.append(-1)
             else:
-                self.assertGreaterEqual(found[a], found[b] - 0.1)
+                states.append(int(high < cut))
+        first_open = next((place for place, state in enumerate(states) if state < 1), size)
+        last_open = next((place for place in range(size - 1, -1, -1) if states[place] > -1), -1)
+        return [1 if i < first_open else -1 if i > last_open else 0 for i in range(size)]
 
-    def test_of_two_categories_they_are_the_integral(self) -> None:
-        # the second is vital as long as the first has less than 80%, or is itself the first
-        found = vital_chances(plain([12, 4]), 80.0, "reach", np.random.default_rng(1), most=10_000)
-        share = stats.beta(12.5, 4.5)
-        self.assertAlmostEqual(found[1], share.cdf(0.8), delta=0.02)
-        self.assertAlmostEqual(found[0], 1 - share.cdf(0.2), delta=0.02)
+    @given(COUNTS, st.sampled_from(["reach", "within"]), st.sampled_from([50.0, 80.0]))
+    @settings(max_examples=examples(60), deadline=None)
+    def test_states_are_those_of_the_sums_of_every_pair(self, counts: list[int], rule: str, cut: float) -> None:
+        sample = plain(counts)
+        self.assertEqual(vital_few(sample, cut, rule).tolist(), self.by_hand(sample.values.tolist(), cut / 100, rule))
 
-    def test_records_that_settle(self) -> None:
-        few = settling_records(plain([60, 25, 15]), 80, "reach", 1)
-        assert few is not None
-        shares = np.array([60, 25, 15]) / 100
-        for number, enough in ((few * 2, True), (few // 4, False)):
-            tables = np.random.default_rng(9).multinomial(number, shares, size=2000)
-            same = [
-                vt.pareto(dict(zip("abc", map(int, table), strict=True))).cutoff.categories for table in tables[:300]
-            ]
-            agreed = np.mean([set(one) == {"a", "b"} for one in same])
-            self.assertEqual(bool(agreed >= 0.95), enough, (number, agreed))
-        self.assertIsNone(settling_records(plain([40, 30, 30]), 60, "reach", 1), "a tie at the cutoff stays one")
-        self.assertIsNone(settling_records(plain([80, 20]), 80, "reach", 1), "the sum is on the cutoff itself")
+    @given(COUNTS, st.sampled_from(["reach", "within"]))
+    @settings(max_examples=examples(40), deadline=None)
+    def test_every_pair_worked_out_gives_the_same_as_bisected_counts(self, counts: list[int], rule: str) -> None:
+        sample = plain(counts)
+        found = vital_few(sample, 80.0, rule, pairs=TablePairs(sample))
+        self.assertEqual(found.tolist(), vital_few(sample, 80.0, rule).tolist())
+
+    def test_a_more_frequent_category_is_never_less_sure(self) -> None:
+        rng = np.random.default_rng(8)
+        for _ in range(200):
+            counts = rng.multinomial(int(rng.integers(1, 2000)), rng.dirichlet(np.ones(9))).tolist()
+            for rule in ("reach", "within"):
+                self.assertTrue(np.all(np.diff(vital_few(plain(counts), 80.0, rule)) <= 0), counts)
+
+    def test_nothing_that_is_sure_is_wrong_more_often_than_said(self) -> None:
+        rng = np.random.default_rng(61)
+        truths = ([0.4, 0.4, 0.2], [0.5, 0.299, 0.101, 0.06, 0.04], [0.5, 0.301, 0.1, 0.06, 0.039], [1 / 12] * 12)
+        for truth in map(np.array, truths):
+            before = np.array([truth[truth > own + 1e-12].sum() for own in truth])
+            for records in (20, 400):
+                wrong = 0
+                for counts in rng.multinomial(records, truth, size=400):
+                    order = np.argsort(-counts, kind="stable")
+                    state = vital_few(plain(counts.tolist()), 80.0, "reach")
+                    is_vital = (before < 0.8 - 1e-12)[order]
+                    wrong += bool(np.any((state > 0) & ~is_vital | (state < 0) & is_vital))
+                self.assertLessEqual(wrong / 400, 0.05 + 3 * np.sqrt(0.05 * 0.95 / 400), (truth, records))
+
+    def test_few_records_leave_all_open_and_many_none(self) -> None:
+        self.assertEqual(set(vital_few(plain([2, 1, 1]), 80.0, "reach").tolist()), {0})
+        self.assertEqual(vital_few(plain([60_000, 25_000, 15_000]), 80.0, "reach").tolist(), [1, 1, -1])
+        self.assertEqual(vital_few(plain([60_000, 25_000, 15_000]), 80.0, "within").tolist(), [1, -1, -1])
+
+    def test_records_of_several_pieces_are_as_sure_as_their_number(self) -> None:
+        log = {"d": ["a"] * 60 + ["b"] * 25 + ["c"] * 15, "n": [40] * 100}
+        pieces, records = vt.pareto(log, "d", count="n").certainty(), vt.pareto(log, "d").certainty()
+        self.assertEqual([row.vital for row in pieces.rows], [row.vital for row in records.rows])
+        self.assertTrue(vt.pareto({"a": 6000, "b": 2500, "c": 1500}).certainty().settled)
+        self.assertFalse(vt.pareto({"a": 6, "b": 3, "c": 1}).certainty().settled)
+
+    def test_sentences_of_every_combination(self) -> None:
+        for counts, cut, words in (
+            (
+                {"A": 600, "B": 250, "C": 150},
+                80,
+                "With 95% confidence, “A” and “B” are among the vital few and “C” is not.",
+            ),
+            (
+                {"A": 500, "B": 300, "C": 200},
+                80,
+                "With 95% confidence, “A” and “B” are among the vital few; “C” is open.",
+            ),
+            ({"A": 2, "B": 1, "C": 1}, 80, "Which categories are among the vital few is open (at 95% confidence)."),
+            ({"A": 500, "B": 480}, 80, "With 95% confidence, “A” and “B” are among the vital few."),
+            (
+                {"A": 800, "B": 500, "C": 2},
+                50,
+                "With 95% confidence, “A” is among the vital few and “B” and “C” are not.",
+            ),
+        ):
+            self.assertIn(words, vt.pareto(counts, cut=cut).certainty().sentence())
+        within = vt.pareto({"A": 900, "B": 70, "C": 30}, rule="within").certainty().sentence()
+        self.assertIn("With 95% confidence, “A”, “B” and “C” are not among the vital few.", within)
 
 
 class Evenness(unittest.TestCase):
@@ -243,12 +308,15 @@ class Sentences(InFolder):
             ),
             said,
         )
-        self.assertRegex(
-            said, r"Open inside the cutoff: “Edge chip” \(\d\d%\)\. Open outside the cutoff: “Scratch” \(\d\d%\)"
+        self.assertIn(
+            "With 95% confidence, “Pinhole” and “Warping” are among the vital few and “Stain” is not; “Edge chip” and "
+            "“Scratch” are open.",
+            said,
         )
         self.assertIn("Each of the 234 occurrences is taken for a record of its own.", said)
         none = vt.pareto(self.counts, cut=None).certainty()
-        self.assertIsNone(none.rows[0].chance)
+        self.assertIsNone(none.rows[0].vital)
+        self.assertNotIn("vital few", none.sentence())
         other = vt.pareto(self.counts, order="label", cut=None).certainty()
         self.assertEqual([row.category for row in other.rows], list(self.counts))
 
@@ -298,10 +366,6 @@ class Sentences(InFolder):
         self.assertEqual(
             [p_words(p) for p in (0.0001, 0.0333, 0.34, 1.0)], ["p < 0.001", "p = 0.033", "p = 0.34", "p = 1"]
         )
-        self.assertEqual(
-            [chance_text(p) for p in (0, 0.004, 0.5, 0.999, 1)],
-            ["under 1%", "under 1%", "50%", "over 99%", "over 99%"],
-        )
 
     def test_unseen_labels_are_not_promised(self) -> None:
         note = "do not cover labels first found"
@@ -311,9 +375,8 @@ class Sentences(InFolder):
         self.assertNotIn(note, listed.sentence())
 
     def test_wrong_options(self) -> None:
-        for options, words in (({"level": 1.5}, "between 0 and 1"), ({"resamples": 5}, "at least 100 draws")):
-            with self.assertRaisesRegex(VantricError, words):
-                vt.pareto(self.counts).certainty(**options)
+        with self.assertRaisesRegex(VantricError, "between 0 and 1"):
+            vt.pareto(self.counts).certainty(level=1.5)
         self.assertEqual(vt.pareto({"a": 10**20, "b": 1}).certainty().rows[0].lowest_rank, 1)
 
     def test_in_pictures_and_tables(self) -> None:
@@ -338,14 +401,15 @@ class Sentences(InFolder):
         self.assertTrue(all(panel.bars[0].spreads for panel in drilled.panels))
         options = ("--by", "product", "--intervals")
         out = Result("pareto", log, *options).out
-        self.assertRegex(out, r"Terra 30x30 +\d+\.\d–\d+\.\d +1 +over 99%")
+        self.assertRegex(out, r"Terra 30x30 +\d+\.\d–\d+\.\d +1 +sure")
         found = json.loads(Result("pareto", log, *options, "--format", "json").out)
         self.assertEqual(len(found["certainty"]["rows"]), 4)
+        self.assertEqual({row["chance"] for row in found["certainty"]["rows"]}, {None}, "kept for one edition")
         self.assertEqual(
             found["rows"], json.loads(Result("pareto", log, "--by", "product", "--format", "json").out)["rows"]
         )
         head = Result("pareto", log, *options, "--format", "csv").out.splitlines()[0]
-        self.assertTrue(head.endswith("abc,low,high,lowest_rank,highest_rank,chance,even_low,even_high"))
+        self.assertTrue(head.endswith("abc,low,high,lowest_rank,highest_rank,vital,even_low,even_high"))
         for ending in ("xlsx", "png", "md", "html"):
             self.assertEqual(Result("pareto", log, *options, "--out", self.folder / f"c.{ending}").status, 0)
         weighed = Result("pareto", log, *options, "--weight", "rework_cost")

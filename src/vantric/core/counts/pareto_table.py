@@ -330,15 +330,13 @@ class ParetoTable(Rows[ParetoRow], TableResult):
         after = self.order[count : self.size - self.pinned]
         return int(np.searchsorted(self.ranks[after], run_end, side="right"))
 
-    def certainty(self, *, level: float = 0.95, resamples: int = 10_000, start: int = 1) -> Certainty:
+    def certainty(self, *, level: float = 0.95, start: int = 1) -> Certainty:
         """Return how sure the ranking of the table is.
 
         Parameters
         ----------
         level
             The chance that all intervals hold at once, and that all ranges of ranks do.
-        resamples
-            How often shares are drawn for the chances, at most.
         start
             What the random numbers begin with: the same gives the same, with the same NumPy.
 
@@ -346,18 +344,18 @@ class ParetoTable(Rows[ParetoRow], TableResult):
         -------
         Certainty
             Its `rows` have `low` and `high` around the percent (C. J. Clopper and E. S. Pearson, 1934, for all
-            categories at once) or around the rate (F. Garwood, 1936), `lowest_rank` and `highest_rank`, the `chance`
-            to be one of the vital few, and `even_low` and `even_high`: where the bar of this rank would be if all
-            categories were equally likely. `first_p`, `evenness`, `settled`, `needed` and `effective` say whether the
-            first is the first, whether there are vital few at all, and how many records it would take.
-            `sentence()` says it in words; docs/certainty.md has every method.
+            categories at once) or around the rate (F. Garwood, 1936), `lowest_rank` and `highest_rank`, `vital`:
+            whether it is sure to be one of the vital few, not one, or open; and `even_low` and `even_high`: where the
+            bar of this rank would be if all categories were equally likely. `first_p`, `evenness`, `settled` and
+            `effective` say whether the first is the first, whether there are vital few at all, whether all of them are
+            known, and how many records tell as much. `sentence()` says it in words; docs/certainty.md has every method.
 
         Raises
         ------
         RankError
             For weights that came added up, one row per category: which records they are made of is not known.
         """
-        certainty: Certainty = self._of_kind().verbs["certainty"](self, level=level, resamples=resamples, start=start)
+        certainty: Certainty = self._of_kind().verbs["certainty"](self, level=level, start=start)
         return certainty
 
     def concentration(self, *, level: float = 0.95) -> Concentration:

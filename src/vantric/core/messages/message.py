@@ -215,15 +215,6 @@ class PValue(Argument):
         return f"{sign} {formatter.number(number)}"
 
 
-def chance_text(chance: float) -> Message:
-    """Return a chance in whole percent, which never says certain or impossible."""
-    if chance >= 0.995:
-        return Message("over", percent=Written("99%"))
-    if chance < 0.005:
-        return Message("under", percent=Written("1%"))
-    return Message("percent only", percent=Written(f"{100 * chance:.0f}%"))
-
-
 def coefficient(value: float) -> str:
     """Return a number from -1 to 1 with two decimals; one that is not exact is never shown as 1."""
     if math.isnan(value):

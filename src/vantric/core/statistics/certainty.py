@@ -1,27 +1,42 @@
-"""How sure a ranking is: intervals of all shares, ranks, the first, chances to be vital, evenness, records needed."""
+"""How sure a ranking is: intervals of all shares, ranks, the first, the vital few, evenness."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
-from vantric.core.messages.message import Joined, Label, List, Message, PValue, Written, chance_text, labels
+from vantric.core.messages.message import Joined, Label, Message, PValue, labels, level_text
 from vantric.core.results import DataResult
 from vantric.core.statistics.intervals import binomial_limits, rate_intervals, share_intervals
-from vantric.core.statistics.ranks import Evenness, even_band, evenness_of, first_against_second, rank_ranges
-from vantric.core.statistics.sample import Basis, Sample, rounded, sample_of
+from vantric.core.statistics.ranks import (
+    NOT,
+    OPEN,
+    SURE,
+    Evenness,
+    even_band,
+    evenness_of,
+    first_against_second,
+    pairs_of,
+    rank_ranges,
+    vital_few,
+)
+from vantric.core.statistics.sample import Basis, Sample, sample_of
 from vantric.errors import RankError
 
 if TYPE_CHECKING:
     from vantric.core.counts.pareto_table import ParetoTable
-    from vantric.core.statistics.sample import Floats
 
 #: The level of all intervals.
 _LEVEL = 0.95
-_SURE = 95  # percent: chances are known in whole ones
+
+#: Categories of one state that are named.
+_MOST_NAMED = 4
+
+Vital = Literal["sure", "open", "not"]
+_STATES: dict[int, Vital] = {SURE: "sure", OPEN: "open", NOT: "not"}
 
 
 @dataclass(frozen=True)
@@ -37,8 +52,9 @@ class CertaintyRow:
         rates.
     rank, lowest_rank, highest_rank
         Its rank, and between which ranks it may be: 1 is the most frequent.
-    chance
-        That it is one of the vital few, from 0 to 1; None where the table has no cutoff.
+    vital
+        Whether it is ``"sure"`` to be one of the vital few, ``"not"`` one, or ``"open"``; None where the table has no
+        cutoff, and of rates.
     even_low, even_high
         Between which percents the bar of this rank would be if all categories were equally likely; None of rates, and
         of more than a thousand categories.
@@ -51,7 +67,7 @@ class CertaintyRow:
     rank: int
     lowest_rank: int
     highest_rank: int
-    chance: float | None
+    vital: Vital | None
     even_low: float | None
     even_high: float | None
 
@@ -66,8 +82,8 @@ class Certainty(DataResult):
         A row a category, the most frequent first.
     level
         Of all intervals and ranges.
-    resamples, start
-        How often shares were drawn for the chances, and what the random numbers began with.
+    start
+        What the random numbers began with.
     records
         How many records there are; occurrences where the counts came added up.
     measure
@@ -85,9 +101,6 @@ class Certainty(DataResult):
         How many categories, from the first, are the vital few; None without a cutoff.
     evenness
         The test whether all may be equally likely.
-    needed
-        How many records like these would name the same vital few with a chance of 95%, where they are not sure;
-        None where they are, or where no number would.
     rest
         Of folded categories together: low and high.
     declared
@@ -98,7 +111,6 @@ class Certainty(DataResult):
 
     rows: tuple[CertaintyRow, ...]
     level: float
-    resamples: int
     start: int
     records: float
     measure: Literal["percent", "rate"]
@@ -108,7 +120,6 @@ class Certainty(DataResult):
     first_p: float
     vital: int | None
     evenness: Evenness
-    needed: int | None
     rest: tuple[float, float] | None
     declared: bool
     apart: tuple[str, ...] = ()
@@ -122,10 +133,8 @@ class Certainty(DataResult):
 
     @property
     def settled(self) -> bool:
-        """Whether every category is inside or outside the vital few with a chance of 95%."""
-        few = self.vital or 0
-        pairs = ((row, place < few) for place, row in enumerate(self.rows) if row.chance is not None)
-        return all(_percent(row) >= _SURE if inside else _percent(row) <= 100 - _SURE for row, inside in pairs)
+        """Whether it is known of every category whether it is one of the vital few."""
+        return all(row.vital in ("sure", "not") for row in self.rows)
 
     def to_frame(self) -> Any:
         """Return a row a category as a frame."""
@@ -139,7 +148,7 @@ class Certainty(DataResult):
 def _sentences(sure: Certainty) -> Joined:
     """Return what can be said of a ranking."""
     nothing = _nothing(sure)
-    said = nothing or [_first(sure), *_even(sure), *_vital_sentences(sure), *_needed(sure)]
+    said = nothing or [_first(sure), *_even(sure), *_vital_sentence(sure)]
     unseen = not sure.declared and len(sure.rows) > 1
     return Joined([*said, sure.counted, *([Message("only these categories")] if unseen else [])])
 
@@ -173,184 +182,28 @@ def _even(sure: Certainty) -> list[Message]:
     return [Message("rates may be even" if sure.measure == "rate" else "all may be even", p=PValue(sure.evenness.p))]
 
 
-def _vital_sentences(sure: Certainty) -> list[Message]:
-    few = sure.vital
-    if few is None:
-        return []
-    if not few:
-        return [Message("no category within")]
-    inside = [row for row in sure.rows[:few] if _percent(row) >= _SURE]
-    open_ = [row for row in sure.rows[:few] if _percent(row) < _SURE]
-    outside = [row for row in sure.rows[few:] if _percent(row) > 100 - _SURE]
-    if not open_ and not outside:
-        if few == len(sure.rows):
-            return [Message("both reach") if few == 2 else Message("all reach", count=few)]
-        return [Message("vital few are sure", sure=Written(f"{_SURE}%"), other=Written(f"{100 - _SURE}%"))]
-    return [
-        _how_many(len(inside), few),
-        *([Message("open inside", chances=_chances(open_))] if open_ else []),
-        *([Message("open outside", chances=_chances(outside))] if outside else []),
-    ]
+def _vital_sentence(sure: Certainty) -> list[Message]:
+    """Return which categories are sure to be among the vital few, which are not, and which are open."""
+    states = {state: [row.category for row in sure.rows if row.vital == state] for state in ("sure", "not", "open")}
+    level = level_text(sure.level)
+    none_sure = not states["sure"]
+    clauses = {
+        state: Message(
+            "vital none" if state == "not" and none_sure else f"vital {state}",
+            labels=labels(names, most=_MOST_NAMED),
+            count=len(names),
+        )
+        for state, names in states.items()
+        if names
+    }
+    known = " and ".join(state for state in clauses if state != "open")
+    if not known:
+        return [Message("vital few: all open", level=level)] if clauses else []
+    ending = "" if "open" in clauses else ", none open"
+    return [Message(f"vital few: {known}{ending}", level=level, **clauses)]
 
 
-def _percent(row: CertaintyRow) -> int:
-    return round(100 * (row.chance or 0.0))
-
-
-def _how_many(inside: int, few: int) -> Message:
-    sure = Written(f"{_SURE}%")
-    if inside == few:
-        return Message("every vital sure", count=few, sure=sure)
-    if not inside:
-        return Message("no vital sure", few=few, sure=sure)
-    return Message("some vital sure", count=inside, few=few, sure=sure)
-
-
-def _chances(rows: list[CertaintyRow]) -> List:
-    named = [Message("label with", label=Label(row.category), value=chance_text(row.chance or 0)) for row in rows]
-    return List(tuple(named), most=4)
-
-
-def _needed(sure: Certainty) -> list[Message]:
-    if sure.vital is None or sure.settled or not sure.vital:
-        return []
-    if sure.needed is not None:
-        return [Message("records needed", records=Written(rounded(sure.needed)), sure=Written(f"{_SURE}%"))]
-    return [] if sure.measure == "rate" or len(sure.rows) > 1_000 else [Message("no records enough")]
-
-
-#: Draws x categories that are held at once: 40 MB.
-_MOST_CELLS = 5_000_000
-#: Jeffreys' prior of a multinomial.
-_PRIOR = 0.5
-#: Shares that differ by less are equal.
-_EVEN = 1e-12
-#: A member is settled at this chance, which is drawn so often, and looked for in so many doublings.
-_SETTLED, _SETTLING, _MOST_SETTLING = 0.95, 400, 1_000
-#: More records than this will not be read; fewer draws of wide tables are enough.
-_MOST_RECORDS, _SETTLING_CELLS = 2**40, 40_000
-
-
-def draws_for(size: int, most: int = 10_000) -> int:
-    """Return how often shares of so many categories are drawn."""
-    return max(100, min(most, _MOST_CELLS // size))
-
-
-def vital_chances(sample: Sample, cut: float, rule: str, rng: np.random.Generator, *, most: int = 10_000) -> Floats:
-    """Return the chance of each category to be one of the vital few.
-
-    Parameters
-    ----------
-    sample
-        Of k categories, the largest first.
-    cut
-        The cutoff in percent.
-    rule
-        ``"reach"`` or ``"within"``.
-    rng
-        Where the draws come from.
-    most
-        How many draws at most.
-
-    Returns
-    -------
-    ndarray of float, shape (k,)
-        Equal frequencies have equal chances.
-
-    Notes
-    -----
-    Shares are drawn from their posterior under H. Jeffreys' prior (Proc. R. Soc. A 186, 1946): Dirichlet, 1/2 for each
-    category; rates from gamma, 1/2. In a draw a category is vital if its share is at least the one at which the
-    descending sum reaches the cutoff.
-    """
-    size = len(sample.values)
-    draws = draws_for(size, most)
-    if sample.exposure is None:
-        shares = rng.standard_gamma(sample.alike() + _PRIOR, size=(draws, size))
-    else:
-        shares = rng.standard_gamma(sample.independent() + _PRIOR, size=(draws, size))
-        shares *= sample.design / sample.exposure
-    inside = shares >= last_inside(shares, cut, rule)[:, None]
-    return _averaged(inside.mean(axis=0), sample)
-
-
-def last_inside(shares: Floats, cut: float, rule: str) -> Floats:
-    """Return in each draw the smallest share that is inside the cutoff; above all where none is."""
-    ordered = np.sort(shares, axis=1)[:, ::-1]
-    running = np.cumsum(ordered, axis=1)
-    limit = cut / 100 * running[:, -1:]
-    if rule == "reach":
-        inside = (running < limit * (1 - _EVEN)).sum(axis=1) + 1
-    else:
-        inside = (running <= limit * (1 + _EVEN)).sum(axis=1)
-    inside = np.minimum(inside, shares.shape[1])
-    last = ordered[np.arange(len(ordered)), np.maximum(inside - 1, 0)]
-    return np.where(inside > 0, last, np.inf)
-
-
-def _averaged(chances: Floats, sample: Sample) -> Floats:
-    """Return chances averaged over categories of which exactly the same is known."""
-    columns = np.stack([sample.values, sample.design, *([] if sample.exposure is None else [sample.exposure])], axis=1)
-    if sample.exposure is None:
-        columns = columns[:, :1]
-    _, inverse = np.unique(columns, axis=0, return_inverse=True)
-    inverse = inverse.reshape(-1)
-    return np.asarray(np.bincount(inverse, chances)[inverse] / np.bincount(inverse)[inverse])
-
-
-def settling_records(sample: Sample, cut: float, rule: str, seed: int) -> int | None:
-    """Return how many records like these would name the same vital few with a chance of 95%; None if none would.
-
-    Parameters
-    ----------
-    sample
-        Of k categories, the largest first; its shares are taken for the true ones.
-    cut, rule
-        The cutoff.
-    seed
-        What the draws begin with; the same for every number of records that is tried.
-
-    Notes
-    -----
-    Tables are drawn from a multinomial with the observed shares; the number is doubled until 95 of 100 tables agree,
-    and then bisected to within a tenth. Records that stand for several occurrences are counted as they come.
-    """
-    if sample.exposure is not None or len(sample.values) > _MOST_SETTLING or sample.effective > _MOST_RECORDS:
-        return None
-    shares = sample.values / sample.total
-    vital = _vital(shares[None, :], cut, rule)[0]
-    if len(np.unique(shares[vital])) and np.any(np.isin(shares[vital], shares[~vital])):
-        return None  # a tie at the cutoff stays one
-    inside = float(shares[vital].sum())
-    least = float(shares[vital].min()) if vital.any() else 0.0
-    gaps = (inside - cut / 100, inside - least - cut / 100)
-    if min(map(abs, gaps)) < 1e-9:
-        return None  # the sum is on the cutoff itself
-
-    draws = max(_SETTLING // 2, min(_SETTLING, _SETTLING_CELLS // len(shares)))
-
-    def agreed(records: int) -> bool:
-        tables = np.random.default_rng(seed).multinomial(records, shares, size=draws).astype(np.float64)
-        same = (_vital(tables, cut, rule) == vital).all(axis=1)
-        return bool(same.mean() >= _SETTLED)
-
-    most = max(2, int(sample.effective))
-    while not agreed(most):
-        most *= 2
-        if most > _MOST_RECORDS:
-            return None
-    least_known = most // 2 if most > sample.effective else 1
-    while most - least_known > max(1, most // 10):
-        middle = (most + least_known) // 2
-        most, least_known = (middle, least_known) if agreed(middle) else (most, middle)
-    return round(most * sample.records / sample.effective)
-
-
-def _vital(tables: Floats, cut: float, rule: str) -> NDArray[np.bool_]:
-    return np.asarray(tables >= last_inside(tables, cut, rule)[:, None])
-
-
-def certainty_of(table: ParetoTable, *, level: float = 0.95, resamples: int = 10_000, start: int = 1) -> Certainty:
+def certainty_of(table: ParetoTable, *, level: float = 0.95, start: int = 1) -> Certainty:
     """Work out how sure the ranking of a table is.
 
     Parameters
@@ -359,8 +212,6 @@ def certainty_of(table: ParetoTable, *, level: float = 0.95, resamples: int = 10
         In the order of frequency or any other; folded categories are taken one by one, and together.
     level
         The chance that all intervals hold at once, and that all ranges of ranks do; above 0 and below 1.
-    resamples
-        How often shares are drawn for the chances, at most; fewer of very many categories.
     start
         What the random numbers begin with: the same gives the same, with the same NumPy.
 
@@ -372,13 +223,11 @@ def certainty_of(table: ParetoTable, *, level: float = 0.95, resamples: int = 10
     Notes
     -----
     Shares: `share_intervals`; rates: `rate_intervals`; ranks: `rank_ranges`; the first: `first_against_second`;
-    chances: `vital_chances`; evenness: `evenness_of`, `even_band`; records needed: `settling_records`. Records are
-    taken for independent of each other: where one cause makes many records at once the truth is less sure.
+    the vital few: `vital_few`; evenness: `evenness_of`, `even_band`. Records are taken for independent of each other:
+    where one cause makes many records at once the truth is less sure.
     """
     if not 0 < level < 1:
         raise RankError(f"a level of certainty is between 0 and 1, such as 0.95, not {level}")
-    if resamples < 100:
-        raise RankError(f"chances need at least 100 draws, not {resamples}")
     tally, order = table.tally, table.ranked
     extra = 1 if len(table.folded) else 0
     size = len(order)
@@ -392,13 +241,15 @@ def certainty_of(table: ParetoTable, *, level: float = 0.95, resamples: int = 10
     low, high = share_intervals(sample, each) if sample.exposure is None else rate_intervals(sample, each)
     scale = 100.0 if sample.exposure is None else units
     cut = None if table.pinned else table.cutoff  # a category at the end has no place among the leading ones
-    chances = None if cut is None else vital_chances(sample, float(cut.percent), cut.rule, rng, most=resamples)
+    pairs = pairs_of(sample)
+    states = None
+    if cut is not None and sample.exposure is None:  # of rates no calibrated statement is known
+        states = vital_few(sample, float(cut.percent), cut.rule, level, pairs)
     band = even_band(sample, level, rng)
-    rows = _rows(table, sample, (low * scale, high * scale), rank_ranges(sample, level), chances, band)
-    certainty = Certainty(
+    rows = _rows(table, sample, (low * scale, high * scale), rank_ranges(sample, level, pairs), states, band)
+    return Certainty(
         rows,
         level,
-        draws_for(size, resamples),
         start,
         sample.records,
         "percent" if sample.exposure is None else "rate",
@@ -408,15 +259,10 @@ def certainty_of(table: ParetoTable, *, level: float = 0.95, resamples: int = 10
         first_against_second(sample if not apart else sample.take(np.flatnonzero(~np.isin(names, apart)))),
         None if cut is None else cut.count,
         evenness_of(sample, rng),
-        None,
         _rest(table, sample, each, extra),
         _declared(table),
         apart,
     )
-    if cut is None or certainty.settled:
-        return certainty
-    needed = settling_records(sample, float(cut.percent), cut.rule, start)
-    return replace(certainty, needed=needed)
 
 
 def _rows(
@@ -424,7 +270,7 @@ def _rows(
     sample: Sample,
     limits: tuple[NDArray[np.float64], NDArray[np.float64]],
     ranks: tuple[NDArray[np.intp], NDArray[np.intp]],
-    chances: NDArray[np.float64] | None,
+    states: NDArray[np.int8] | None,
     band: tuple[NDArray[np.float64], NDArray[np.float64]] | None,
 ) -> tuple[CertaintyRow, ...]:
     tally = table.tally
@@ -438,7 +284,7 @@ def _rows(
             rank=place + 1,
             lowest_rank=int(ranks[0][place]),
             highest_rank=int(ranks[1][place]),
-            chance=None if chances is None else float(chances[place]),
+            vital=None if states is None else _STATES[int(states[place])],
             even_low=None if band is None else 100 * float(band[0][place]),
             even_high=None if band is None else 100 * float(band[1][place]),
         )

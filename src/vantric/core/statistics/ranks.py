@@ -1,14 +1,14 @@
-"""Which ranks each category may have, whether the first is the first, and whether there are vital few at all."""
+"""Which ranks each category may have, which are vital, whether the first is the first and any are vital at all."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, TypeVar
+from typing import TYPE_CHECKING, Protocol
 
 import numpy as np
 from numpy.typing import NDArray
 
+from vantric.core.statistics.intervals import binomial_limits
 from vantric.core.statistics.sample import Sample
 from vantric.core.statistics.significance_tests import pearson
 
@@ -131,51 +131,63 @@ Ints = NDArray[np.intp]
 _TABLE = 1000  # categories, up to which every pair is worked out where pairs differ in more than their counts
 #: Rounds of Holm's iteration; it ends much sooner.
 _ROUNDS = 64
-T = TypeVar("T")
 
 
-def rank_ranges(sample: Sample, level: float = 0.95) -> tuple[Ints, Ints]:
-    """Return between which ranks each category may be, all at once with a chance of at least `level`.
+class Pairs(Protocol):
+    """The ordered pairs of the categories of a sample, each tested for the first being above the second."""
 
-    Parameters
-    ----------
-    sample
-        Of k categories, the largest first.
-    level
-        The chance that all ranges hold.
+    def sums(self, threshold: float, amounts: Floats) -> tuple[Floats, Floats]:
+        """Return what the categories surely above each category, and those surely below it, add up to.
 
-    Returns
-    -------
-    first, last : ndarray of int, shape (k,)
-        1 is the largest.
+        Parameters
+        ----------
+        threshold
+            Of the p-value of a pair.
+        amounts : ndarray of float, shape (..., k)
+            What is added up; ones to count them.
+
+        Returns
+        -------
+        above, below : ndarray of float, shape (..., k)
+        """
+
+
+def pairs_of(sample: Sample) -> Pairs | None:
+    """Return the pairs of a sample; None of the rates of so many categories that they cannot be worked out.
 
     Notes
     -----
-    For all ordered pairs the one-sided exact test of the two counts, given their sum; S. Holm's correction (Scand. J.
-    Statist. 6, 1979). A category's first rank is one more than the number of those significantly above it: M. Klein,
-    T. Wright and J. Wieczorek, JRSS A 183, 2020; D. Al Mohamad, J. Goeman and E. van Zwet, Biometrics 78, 2022. Of
-    records that stand for several occurrences, the counts of a pair are divided by their sum of squares over their
-    sum. Of rates, the exposures divide the sum (J. Przyborowski and H. Wilenski, Biometrika 31, 1940).
+    The one-sided exact test of the two counts, given their sum. Of records that stand for several occurrences, the
+    counts of a pair are divided by their sum of squares over their sum. Of rates, the exposures divide the sum (J.
+    Przyborowski and H. Wilenski, Biometrika 31, 1940).
     """
-    size = len(sample.values)
-    if size < 2:
-        return np.ones(size, dtype=np.intp), np.ones(size, dtype=np.intp)
     plain = sample.exposure is None and np.ptp(sample.design) == 0
-    if not plain and size <= _TABLE:
-        return _by_table(sample, level)
-    if not plain and sample.exposure is not None:
-        return np.ones(size, dtype=np.intp), np.full(size, size, dtype=np.intp)
-    return _by_counts(sample.values / float(sample.design.max()), level)
+    if not plain and len(sample.values) <= _TABLE:
+        return TablePairs(sample)
+    return None if sample.exposure is not None else CountPairs(sample.values / float(sample.design.max()))
 
 
-def _by_counts(counts: Floats, level: float) -> tuple[Ints, Ints]:
-    """Bisect over the different counts: below how many a count is significantly above all that are lower."""
-    size = len(counts)
-    different, inverse, times = np.unique(counts, return_inverse=True, return_counts=True)
-    below = np.cumsum(times)  # categories with that count or a lower one
+class CountPairs:
+    """Pairs that differ in their counts alone: which are significant is bisected over the different counts."""
 
-    def rejected(threshold: float) -> Ints:
+    def __init__(self, counts: Floats) -> None:
+        self.different, self.inverse = np.unique(counts, return_inverse=True)
+
+    def sums(self, threshold: float, amounts: Floats) -> tuple[Floats, Floats]:
+        """Return what those surely above each category, and those surely below it, add up to."""
+        under = self._under(threshold)
+        size = len(under)
+        first_above = np.searchsorted(under, np.arange(1, size + 1), side="left")
+        above, below = np.empty_like(amounts), np.empty_like(amounts)
+        for index in np.ndindex(amounts.shape[:-1]):
+            running = np.append(0.0, np.cumsum(np.bincount(self.inverse, amounts[index], size)))
+            above[index] = (running[-1] - running[first_above])[self.inverse]
+            below[index] = running[under][self.inverse]
+        return above, below
+
+    def _under(self, threshold: float) -> Ints:
         """Return for each different count how many of the lower different counts it is significantly above."""
+        different = self.different
         low, high = np.zeros(len(different), dtype=np.intp), np.arange(len(different), dtype=np.intp)
         while np.any(low < high):
             middle = (low + high + 1) // 2
@@ -184,50 +196,64 @@ def _by_counts(counts: Floats, level: float) -> tuple[Ints, Ints]:
             high = np.where((low < high) & ~fine, middle - 1, high)
         return low
 
-    def found(threshold: float) -> tuple[int, Ints]:
-        under = rejected(threshold)
-        return int((np.where(under > 0, below[under - 1], 0) * times).sum()), under
 
-    under = _holm(size, level, found)
-    lower = np.where(under > 0, below[under - 1], 0)
-    reach = np.searchsorted(under, np.arange(1, len(different) + 1), side="left")  # first count above a given one
-    over = size - np.where(reach > 0, np.append(below, size)[np.maximum(reach - 1, 0)], 0)
-    return (1 + over[inverse]).astype(np.intp), (size - lower[inverse]).astype(np.intp)
+class TablePairs:
+    """Pairs that are worked out one by one: of rates, and of records that stand for several occurrences."""
 
+    def __init__(self, sample: Sample) -> None:
+        values = sample.values
+        squares = values * sample.design
+        sums = values[:, None] + values[None, :]
+        scale = np.where(sums > 0, sums / np.maximum(squares[:, None] + squares[None, :], 1e-300), 0.0)
+        half, level = np.broadcast_to(np.float64(0.5), sums.shape), values
+        if sample.exposure is not None:
+            half = sample.exposure[:, None] / (sample.exposure[:, None] + sample.exposure[None, :])
+            level = values / sample.exposure
+        a, b = values[:, None] * scale, values[None, :] * scale
+        self.p = np.where(level[:, None] > level[None, :], binomial_tail(a, b, half), 1.0)
 
-def _by_table(sample: Sample, level: float) -> tuple[Ints, Ints]:
-    """Work out every pair at once."""
-    values, design = sample.values, sample.design
-    squares = values * design
-    sums = values[:, None] + values[None, :]
-    scale = np.where(sums > 0, sums / np.maximum(squares[:, None] + squares[None, :], 1e-300), 0.0)
-    a, b = values[:, None] * scale, values[None, :] * scale
-    if sample.exposure is None:
-        half: Floats | float = 0.5
-        above = values[:, None] > values[None, :]
-    else:
-        half = sample.exposure[:, None] / (sample.exposure[:, None] + sample.exposure[None, :])
-        rate = values / sample.exposure
-        above = rate[:, None] > rate[None, :]
-    chances = np.where(above, binomial_tail(a, b, half), 1.0)
-
-    def found(threshold: float) -> tuple[int, NDArray[np.bool_]]:
-        hit = chances <= threshold
-        return int(hit.sum()), hit
-
-    hit = _holm(len(values), level, found)
-    return 1 + hit.sum(axis=0), len(values) - hit.sum(axis=1)
+    def sums(self, threshold: float, amounts: Floats) -> tuple[Floats, Floats]:
+        """Return what those surely above each category, and those surely below it, add up to."""
+        is_above = self.p <= threshold
+        return amounts @ is_above, amounts @ is_above.T
 
 
-def _holm(size: int, level: float, step: Callable[[float], tuple[int, T]]) -> T:
-    """Return what is rejected when each round's threshold is shared by the pairs that are still open."""
-    pairs, rejected = size * (size - 1), 0
-    for _ in range(_ROUNDS):
-        number, hit = step((1 - level) / max(pairs - rejected, 1))
-        if number <= rejected:
-            return hit
-        rejected = number
-    return hit
+def rank_ranges(sample: Sample, level: float = 0.95, pairs: Pairs | None = None) -> tuple[Ints, Ints]:
+    """Return between which ranks each category may be, all at once with a chance of at least `level`.
+
+    Parameters
+    ----------
+    sample
+        Of k categories, the largest first.
+    level
+        The chance that all ranges hold.
+    pairs
+        Of the sample, where they are known.
+
+    Returns
+    -------
+    first, last : ndarray of int, shape (k,)
+        1 is the largest.
+
+    Notes
+    -----
+    All ordered pairs (`pairs_of`) with S. Holm's correction (Scand. J. Statist. 6, 1979). A category's first rank is
+    one more than the number of those significantly above it: M. Klein, T. Wright and J. Wieczorek, JRSS A 183, 2020;
+    D. Al Mohamad, J. Goeman and E. van Zwet, Biometrics 78, 2022.
+    """
+    size = len(sample.values)
+    if size > 1 and pairs is None:
+        pairs = pairs_of(sample)
+    if size < 2 or pairs is None:
+        return np.ones(size, dtype=np.intp), np.full(size, size, dtype=np.intp)
+    each = np.ones(size)
+    rejected = -1.0
+    for _ in range(_ROUNDS):  # each round's threshold is shared by the pairs that are still open
+        above, below = pairs.sums((1 - level) / max(size * (size - 1) - max(rejected, 0.0), 1), each)
+        if above.sum() <= rejected:
+            break
+        rejected = float(above.sum())
+    return (1 + above).astype(np.intp), (size - below).astype(np.intp)
 
 
 def binomial_tail(a: Floats, b: Floats, half: Floats | float = 0.5) -> Floats:
@@ -236,6 +262,66 @@ def binomial_tail(a: Floats, b: Floats, half: Floats | float = 0.5) -> Floats:
 
     some = a > 0
     return np.asarray(np.where(some, betainc(np.where(some, a, 1.0), np.where(some, b + 1, 1.0), half), 1.0))
+
+
+SURE, OPEN, NOT = 1, 0, -1
+#: How much of what may go wrong the pairs may; each of the two sums has the tail of an interval of the same level.
+_OF_PAIRS = 0.4
+
+
+def vital_few(
+    sample: Sample, cut: float, rule: str, level: float = 0.95, pairs: Pairs | None = None
+) -> NDArray[np.int8]:
+    """Return of each category whether it is surely one of the vital few, surely not, or open.
+
+    Parameters
+    ----------
+    sample
+        Of k categories, the largest first; not of rates.
+    cut
+        The cutoff in percent.
+    rule
+        ``"reach"``: a category is vital if all that are more frequent stay below the cutoff together. ``"within"``:
+        if they and the category itself do not exceed it.
+    level
+        The chance, at least, that nothing of all that is sure is wrong.
+    pairs
+        Of the sample, where they are known.
+
+    Returns
+    -------
+    ndarray of int, shape (k,)
+        1, 0 or -1.
+
+    Notes
+    -----
+    A category is surely above another by the exact test of the two counts at 0.02 / (k - 1). It is vital if the upper
+    end (C. J. Clopper and E. S. Pearson, Biometrika 26, 1934, one-sided at 0.025) of the sum of all that are not surely
+    below it is under the cutoff, and not vital if the lower end of the sum of all that are surely above it is not: a
+    closed test of nested sums. Over 19 truths and 1 to 10,000 records anything was wrong in 4.2% of tables at most.
+    Of records that stand for several occurrences, each sum has its effective size (`size_of_sums`).
+    """
+    size = len(sample.values)
+    pairs = pairs_of(sample) if pairs is None else pairs
+    if pairs is None or size < 2:
+        return np.zeros(size, dtype=np.int8)
+    parts = sample.parts()
+    above, below = pairs.sums(_OF_PAIRS * (1 - level) / (size - 1), np.vstack([parts, np.ones(size)]))
+    own, others = (parts, 0.0) if rule == "within" else (0.0, parts)
+    most, least = parts.sum(axis=1, keepdims=True) - below[:-1] - others, above[:-1] + own
+    high, low = (_limits(sample, sums, level)[end] for end, sums in ((1, most), (0, least)))
+    limit = cut / 100
+    is_vital, is_not = high < limit, (low > limit) if rule == "within" else (low >= limit)
+    if rule == "reach":
+        is_vital |= below[-1] == size - 1  # what is above all others is needed, however much it is
+    # No category is told to be vital, or not, before one that is more, or less, frequent.
+    is_vital, is_not = np.logical_and.accumulate(is_vital), np.logical_and.accumulate(is_not[::-1])[::-1]
+    return np.where(is_vital, SURE, np.where(is_not, NOT, OPEN)).astype(np.int8)
+
+
+def _limits(sample: Sample, sums: Floats, level: float) -> tuple[Floats, Floats]:
+    sizes = sample.size_of_sums(sums, level)
+    return binomial_limits(np.clip(sums[0] / sample.total, 0.0, 1.0) * sizes, sizes, level)
 
 
 def first_against_second(sample: Sample) -> float:

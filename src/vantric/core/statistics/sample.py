@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from math import inf
 from typing import TYPE_CHECKING, Any, Literal
 
 import numpy as np
@@ -43,6 +44,11 @@ class Sample:
         ``"ready"``: the counts came added up, and each occurrence is taken for a record of its own.
     exposure : ndarray of float, shape (k,), or None
         What rates are per.
+    crossed : ndarray of float, shape (k,), or None
+        The sum over the records of what each adds to the category times what it adds to all; None where a record is of
+        one category, so that it is the sum of squares.
+    freedom
+        With how many degrees of freedom it is known how uneven the records are; infinite where they are alike.
     """
 
     values: Floats
@@ -52,6 +58,8 @@ class Sample:
     records: float
     basis: Basis
     exposure: Floats | None = None
+    crossed: Floats | None = None
+    freedom: float = inf
 
     @property
     def total(self) -> float:
@@ -73,16 +81,37 @@ class Sample:
 
     def take(self, order: NDArray[np.intp]) -> Sample:
         """Return the sample in another order."""
-        exposure = None if self.exposure is None else self.exposure[order]
-        return Sample(
-            self.values[order],
-            self.sizes[order],
-            self.design[order],
-            self.effective,
-            self.records,
-            self.basis,
-            exposure,
-        )
+        each = ("values", "sizes", "design", "exposure", "crossed")
+        columns = {name: getattr(self, name) for name in each}
+        return replace(self, **{name: column[order] for name, column in columns.items() if column is not None})
+
+    def parts(self) -> Floats:
+        """Return values, sums of squares and crossed sums, shape (3, k): added up, they are those of sums."""
+        squares = self.values * self.design
+        return np.stack([self.values, squares, squares if self.crossed is None else self.crossed])
+
+    def size_of_sums(self, sums: Floats, level: float) -> Floats:
+        """Return how many independent records tell as much about the shares of several categories together.
+
+        Parameters
+        ----------
+        sums : ndarray of float, shape (3, m)
+            Sums of `parts`.
+        level
+            Of an interval of one share.
+
+        Returns
+        -------
+        ndarray of float, shape (m,)
+            As `sample_of` for one category. The square of what a record adds to several is not known: at most what it
+            adds to them times what it adds to all.
+        """
+        share = np.clip(sums[0] / self.total, 0.0, 1.0)
+        squares = sums[1] if self.crossed is None else sums[2]
+        variance = (squares - 2 * share * sums[2]) / self.total**2 + share**2 / self.effective
+        inside = (share > 0) & (share < 1) & (variance > 0)
+        own = np.where(inside, share * (1 - share) / np.where(inside, variance, 1.0), self.effective)
+        return np.minimum(own, self.effective) * spread_known(self.freedom, 1 - level)
 
     def words(self, unit: str) -> str:
         """Return in words how much the records tell, where that is not plain; else nothing."""
@@ -125,11 +154,11 @@ def sample_of(tally: Tally, level: float | None = None) -> Sample:
     Notes
     -----
     The effective size of a share is p (1 - p) over its variance, that of a ratio of sums over records (J. N. K. Rao and
-    A. J. Scott, Ann. Statist. 12, 1984), times the squared ratio of two quantiles of t (E. L. Korn and B. I. Graubard,
-    Survey Methodology 24, 1998), never above the square of the sum over the sum of squares (L. Kish, "Survey
-    Sampling", 1965). A category of fewer than ten records, or all but ten of them, is taken to be as uneven as the
-    most uneven one, and more so the fewer they are: one without a record twice.
-    Records of equal size are as many as they are.
+    A. J. Scott, Ann. Statist. 12, 1984), times the squared ratio of the normal quantile to that of t (E. L. Korn and B.
+    I. Graubard, Survey Methodology 24, 1998), never above the square of the sum over the sum of squares (L. Kish,
+    "Survey Sampling", 1965). A category of fewer than ten records, or all but ten of them, is taken to be as uneven as
+    the most uneven one, and more so the fewer they are: one without a record twice. Records of equal size are as many
+    as they are.
     """
     rates = tally.exposure is not None
     amounts = tally.plain_counts if rates and tally.origin.weight is None else tally.frequency
@@ -191,16 +220,17 @@ def clustered_sample(
     others = np.maximum(count - records, 0)  # as badly known if they are few
     likewise = total / (most * (1 + 1 / np.maximum(others, 1)))
     sizes = np.where(others < _FEW, np.minimum(sizes, likewise), sizes)
-    factor = 1.0 if level is None else _few_known(total, count, 1 - (1 - level) / len(values))
-    return Sample(values, sizes * factor, design, min(kish, count), count, "clustered", exposure)
+    factor = 1.0 if level is None else spread_known(count - 1, (1 - level) / len(values))
+    effective, both = min(kish, count), crossed if several else None
+    return Sample(values, sizes * factor, design, effective, count, "clustered", exposure, both, count - 1)
 
 
-def _few_known(total: float, records: float, level: float) -> float:
-    """Return by how much the variance of few records is known too badly: a squared ratio of quantiles of t."""
-    from scipy.special import stdtrit
+def spread_known(freedom: float, error: float) -> float:
+    """Return by how much fewer records tell as much where their spread is estimated: a squared ratio, normal to t."""
+    from scipy.special import ndtri, stdtrit
 
-    if records < 2:
+    if freedom == inf or freedom < 1:
         return 1.0
-    tail = (1 + level) / 2
-    top: Any = stdtrit(max(total - 1, 1), tail) / stdtrit(records - 1, tail)
+    tail = 1 - error / 2
+    top: Any = ndtri(tail) / stdtrit(freedom, tail)
     return min(1.0, float(top) ** 2)
