@@ -12,7 +12,7 @@ import time
 from collections.abc import Callable, Iterable
 from pathlib import Path
 
-from simulated_changes import compared, compared_rates, power, related, strata, trending
+from simulated_changes import charted, compared, compared_rates, power, related, strata, trending, trending_together
 from simulated_rankings import clustered, even, first, rates, single, vital
 
 TABLES: dict[str, tuple[str, tuple[str, ...], Callable[[int], Iterable[tuple[str, ...]]]]] = {
@@ -59,16 +59,26 @@ TABLES: dict[str, tuple[str, tuple[str, ...], Callable[[int], Iterable[tuple[str
     ),
     "related": ("Two series: how often they are called related", ("Series", "In time", "Values", "Related"), related),
     "trending": (
-        "Trends of one category",
-        ("What", "Change a period", "Periods", "Mean count", "Called a trend", "Interval holds"),
+        "Changes of one category over months",
+        ("Course", "Months", "Mean count", "Significant", "Steady", "Step", "Either", "Neither", "Drift (not named)"),
         trending,
+    ),
+    "trending together": (
+        "Ten categories of which none changes: any is named, any interval excludes no change",
+        ("Course", "Of", "Months", "Mean count", "Named", "Interval"),
+        trending_together,
+    ),
+    "charted": (
+        "Control charts of what does not change: signals a chart",
+        ("Chart", "Mean count", "Periods", "Signals", "Expected", "Any"),
+        charted,
     ),
     "first": ("The most frequent", ("Shares", "Records", "Said rightly", "Said wrongly"), first),
 }
 
 
 #: Table -> by how much fewer repetitions it has: each cell of these takes seconds.
-_SLOW = {"compared": 4, "vital": 4, "even": 4, "related": 2, "strata": 2}
+_SLOW = {"compared": 4, "vital": 4, "even": 4, "related": 2, "strata": 2, "trending": 8, "trending together": 16}
 
 
 _HEAD = """# How often the statements hold

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Callable, Iterable
 
 import numpy as np
@@ -10,10 +11,11 @@ from simulated import clustered_tally, drawn_sizes, shares
 from vantric.core.counts.comparison import compare
 from vantric.core.counts.tally import Tally
 from vantric.core.statistics.changes import changes_of
+from vantric.core.statistics.control_charts import control_chart
 from vantric.core.statistics.relation import relation_of
 from vantric.core.statistics.significance_tests import chi_square
 from vantric.core.statistics.strata import standing_out
-from vantric.core.statistics.trend_tests import slope_of
+from vantric.core.statistics.trend_tests import changes_over
 
 
 def compared(repetitions: int) -> Iterable[tuple[str, ...]]:
@@ -135,31 +137,89 @@ def related(repetitions: int) -> Iterable[tuple[str, ...]]:
             yield name, period or "pairs", f"{n}", f"{share:.3f}"
 
 
+def _follows(rng: np.random.Generator, periods: int, correlation: float) -> np.ndarray:
+    """Return an autoregression of first order with a standard deviation of 0.3."""
+    walk, noise = np.zeros(periods + 100), rng.normal(size=periods + 100)
+    for at in range(1, len(walk)):
+        walk[at] = correlation * walk[at - 1] + noise[at]
+    return 0.3 * np.sqrt(1 - correlation**2) * walk[100:]
+
+
+#: What the mean of a period is, as a factor of that of all.
+_COURSES: dict[str, Callable[[np.random.Generator, int], np.ndarray]] = {
+    "level": lambda rng, m: np.ones(m),
+    "level, varies more": lambda rng, m: rng.gamma(3, 1 / 3, m),
+    "season": lambda rng, m: 1 + 0.5 * np.sin(2 * np.pi * (np.arange(m) + rng.uniform(0, 12)) / 12),
+    "neighbors 0.5": lambda rng, m: np.exp(_follows(rng, m, 0.5)),
+    "neighbors 0.9": lambda rng, m: np.exp(_follows(rng, m, 0.9)),
+    "rises 3% a month": lambda rng, m: np.exp(0.03 * (np.arange(m) - m / 2)),
+    "one step, 0.7 to 1.3": lambda rng, m: np.where(np.arange(m) < m // 2, 0.7, 1.3),
+}
+
+
 def trending(repetitions: int) -> Iterable[tuple[str, ...]]:
-    """Yield how often a trend is called significant, and how often its interval holds."""
-    for periods in (6, 12, 36):
-        for mean in (1, 10, 100):
-            for kind, change in (("counts", 1.0), ("counts that vary more", 1.0), ("counts", 1.05)):
-                rng = np.random.default_rng([periods, mean, len(kind), int(100 * change)])
-                said = held = done = 0
+    """Yield how often a category is said to change, and in what shape; months, one category."""
+    for name, course in _COURSES.items():
+        for periods in (12, 24, 60):
+            for mean in (3, 20, 50):
+                rng = np.random.default_rng([periods, mean, len(name)])
+                shapes: Counter[str] = Counter()
                 for _ in range(repetitions):
-                    exposure = rng.uniform(0.5, 1.5, periods)
-                    rate = mean * exposure * change ** np.arange(periods)
-                    rate = rate * (rng.gamma(4, 0.25, periods) if kind != "counts" else 1.0)
-                    found = slope_of(rng.poisson(rate).astype(float), exposure, np.ones(periods, bool), percent=False)
-                    if found is None or found.low is None or found.high is None:
-                        continue
-                    done += 1
-                    said += found.p <= 0.05
-                    held += found.low <= change <= found.high
-                yield (
-                    kind,
-                    f"{100 * (change - 1):.0f} %",
-                    f"{periods}",
-                    f"{mean}",
-                    f"{said / max(done, 1):.3f}",
-                    f"{held / max(done, 1):.3f}",
-                )
+                    counts = rng.poisson(mean * course(rng, periods)).astype(float)
+                    (found,) = changes_over([counts], [np.ones(periods)], np.ones(periods, bool), season=12)
+                    shapes[found.shape if found else "none"] += 1
+                said = [shapes[shape] / repetitions for shape in ("steady", "step", "either", "neither", "drift")]
+                yield name, f"{periods}", f"{mean}", *(f"{share:.3f}" for share in (sum(said[:4]), *said))
+
+
+def trending_together(repetitions: int) -> Iterable[tuple[str, ...]]:
+    """Yield how often anything is said to change of ten categories of which none does, counts and shares."""
+    for name in ("level", "level, varies more"):
+        for periods in (8, 12, 36):
+            for mean in (1, 5, 30):
+                for share in ("counts", "shares of 60"):
+                    rng = np.random.default_rng([periods, mean, len(name), len(share)])
+                    wrong = missed = 0
+                    for _ in range(repetitions):
+                        found = changes_over(
+                            *_ten(rng, name, periods, mean, share), season=12, percent=share != "counts"
+                        )
+                        wrong += any(one is not None and one.significant for one in found)
+                        ends = [one.slope for one in found if one is not None and one.slope is not None]
+                        missed += any(not low <= 1 <= high for _, low, high in ends)
+                    yield (
+                        name,
+                        share,
+                        f"{periods}",
+                        f"{mean}",
+                        f"{wrong / repetitions:.3f}",
+                        f"{missed / repetitions:.3f}",
+                    )
+
+
+def _ten(rng: np.random.Generator, name: str, periods: int, mean: int, share: str) -> tuple[list, list, np.ndarray]:
+    """Return counts of ten categories, their bases, and that all periods are whole."""
+    levels = [mean * _COURSES[name](rng, periods) for _ in range(10)]
+    if share == "counts":
+        return [rng.poisson(one).astype(float) for one in levels], [np.ones(periods)] * 10, np.ones(periods, bool)
+    counts = [rng.binomial(60, np.clip(one / 60, 0, 1)).astype(float) for one in levels]
+    return counts, [np.full(periods, 60.0)] * 10, np.ones(periods, bool)
+
+
+def charted(repetitions: int) -> Iterable[tuple[str, ...]]:
+    """Yield how many signals a chart of what does not change has, how many are expected, and how often any."""
+    for kind, means in (("c", (0.3, 3, 20, 300)), ("p", (1, 10, 30))):
+        for mean in means:
+            for periods in (12, 24, 52):
+                rng = np.random.default_rng([periods, int(10 * mean), ord(kind)])
+                signals, expected = np.zeros(repetitions), 0.0
+                for at in range(repetitions):
+                    counts = rng.poisson(mean, periods) if kind == "c" else rng.binomial(60, mean / 60, periods)
+                    basis = np.full(periods, 1.0 if kind == "c" else 60.0)
+                    chart = control_chart(counts.astype(float), basis, np.ones(periods, bool), percent=kind == "p")
+                    signals[at], expected = len(chart.signals), expected + chart.expected
+                shares = (signals.mean(), expected / repetitions, (signals > 0).mean())
+                yield kind, f"{mean:g}", f"{periods}", *(f"{share:.4f}" for share in shares)
 
 
 def strata(repetitions: int) -> Iterable[tuple[str, ...]]:

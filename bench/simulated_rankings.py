@@ -7,9 +7,8 @@ from collections.abc import Iterable
 import numpy as np
 
 from simulated import NOMINAL, SHAPES, clustered_tally, drawn_sizes, plain, ranks_hold, shares, true_ranks
-from vantric.core.statistics.intervals import binomial_limits, rate_intervals, share_intervals
 from vantric.core.statistics.ranks import even_band, evenness_of, first_against_second, rank_ranges, vital_few
-from vantric.core.statistics.sample import Sample, sample_of
+from vantric.core.statistics.sample import Sample, binomial_limits, rate_intervals, sample_of, share_intervals
 
 SIZES, RECORDS = (2, 5, 8, 24, 50), (1, 5, 20, 100, 1_000, 10_000)
 

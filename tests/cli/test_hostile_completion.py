@@ -12,7 +12,7 @@ from openpyxl import Workbook
 from tests.effort import ALL, some
 from tests.folder import InFolder
 from tests.pseudoterminal import typed
-from vantric.cli.shell_words import quoted_for_bash, read_line
+from vantric.cli.completers import quoted_for_bash, read_line
 
 #: Each begins with letters of its own, by which it is completed; the first four hold what the others hold one by one.
 NAMES = (

@@ -54,7 +54,7 @@ if TYPE_CHECKING:
 @own_arithmetic
 @shows(CountSettings, ReadSettings, TrendSettings)
 def trend(data: Any, by: str | None = None, **options: Unpack[TrendOptions]) -> Trend:
-    """Say which categories rise or fall over calendar periods, and draw them with control limits.
+    """Say which categories change over calendar periods, and draw them with control limits.
 
     Parameters
     ----------
@@ -64,8 +64,9 @@ def trend(data: Any, by: str | None = None, **options: Unpack[TrendOptions]) -> 
     Returns
     -------
     Trend
-        Its `rows` have a category each: its `chart` with center line, limits and signals, its `slope` and whether that
-        is `beyond_chance`. `sentence()` says it in words; docs/certainty.md has the methods.
+        Its `rows` have a category each: its `chart` with center line, limits and signals, its `change` and whether that
+        is `beyond_chance`: a statistically significant steady change or step. `sentence()` says it in words;
+        docs/certainty.md has the methods.
 
     Raises
     ------
@@ -75,9 +76,9 @@ def trend(data: Any, by: str | None = None, **options: Unpack[TrendOptions]) -> 
     Examples
     --------
     >>> import vantric as vt
-    >>> days = [f"2026-0{month}-{day:02d}" for month in range(1, 7) for day in (1, 15, 30 if month != 2 else 28)]
-    >>> vt.trend({"defect": ["Pinhole"] * 18, "date": days}, "defect", date="date").sentence().partition(". ")[0]
-    'Over 6 months there is no evidence of a trend of “Pinhole”'
+    >>> days = [f"2026-0{month}-{day:02d}" for month in range(1, 9) for day in (1, 15, 30 if month != 2 else 28)]
+    >>> vt.trend({"defect": ["Pinhole"] * 24, "date": days}, "defect", date="date").sentence().partition(". ")[0]
+    'Over 8 months there is no evidence of a change in “Pinhole”'
     """
     trend: Trend = kind_named("trend").made(data, {**options, "by": by})
     return trend

@@ -3,7 +3,7 @@
 In come arguments; out go results on standard output and remarks on standard error. `main` finds the command and turns
 errors into one line; `command` makes a command of option classes, `flags` derives its flags, `results` runs it in the
 one order of all commands: check, read, review, write, report. Commands that only hand over a result are in `counting`;
-the others have a file each. `completers` offers what a shell completes, `shell_words` quotes it. Start with
+the others have a file each. `completers` offers what a shell completes, and quotes it. Start with
 `counting.run_tally`.
 """
 

@@ -52,6 +52,7 @@ def trends_in(data: Any, settings: TrendSettings, counting: CountSettings, openi
         exposures=exposures,
         units=float(settings.per_units),
         of=settings.per_name or of,
+        baseline=settings.baseline,
     )
 
 
@@ -67,7 +68,9 @@ def _over_columns(data: Any, settings: TrendSettings, counting: CountSettings, o
     exposures, of = _exposures(data, table, settings, "", opening)
     units, of = float(settings.per_units), settings.per_name or of
     categories = _categories(table, settings)
-    return trends_of(table, categories, measure=measure, exposures=exposures, units=units, of=of)
+    return trends_of(
+        table, categories, measure=measure, exposures=exposures, units=units, of=of, baseline=settings.baseline
+    )
 
 
 def _categories(table: Crosstab, settings: TrendSettings) -> tuple[str, ...]:

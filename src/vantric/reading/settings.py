@@ -302,6 +302,14 @@ class ParetoSettings(SplitSettings, Rates, RankSettings):
             raise ColumnError("rates cannot be split: leave split or per out")
 
 
+def read_span(text: str) -> tuple[str, str]:
+    """Return the two ends of ``2025-01:2025-06``, or raise `OptionError`; either may be empty."""
+    first, colon, last = text.partition(":")
+    if not colon or ":" in last or not first + last:
+        raise OptionError(f"a baseline is two periods, such as 2025-01:2025-06; '{text}' is not", value=text)
+    return first.strip(), last.strip()
+
+
 class TrendSettings(RateUnits, section="Over time"):
     """What is looked at over the periods, and how."""
 
@@ -324,10 +332,19 @@ class TrendSettings(RateUnits, section="Over time"):
         "period.",
         metavar="COL|NUMBER",
     )
+    baseline: tuple[str, ...] = option(
+        (),
+        "The first and the last period that center lines and control limits are of, such as 2025-01:2025-06; an end "
+        "that is left empty is that of the periods.",
+        metavar="FIRST:LAST",
+        read=read_span,
+    )
 
     def __post_init__(self) -> None:
         """Check how the options fit together."""
         super().__post_init__()
+        if self.baseline and len(self.baseline) != 2:
+            raise ColumnError("a baseline is two periods, the first and the last, such as 2025-01:2025-06")
         if self.measure == "rate" and self.per is None:
             raise ColumnError("rates are per something: give per, a column or a number")
         if self.per is not None and self.measure not in (None, "rate"):

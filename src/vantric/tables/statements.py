@@ -148,6 +148,7 @@ def trend_object(trend: Trend, findings: Iterable[Finding]) -> dict[str, Any]:
         "partial": list(trend.partial),
         "exposures": None if trend.exposures is None else [as_integer(exposure) for exposure in trend.exposures],
         "categories": [_category(trend, row) for row in trend.rows],
+        "baseline": list(trend.baseline) or None,
         "counted": trend.counted,
         "sentence": trend.sentence(),
         "findings": [finding.to_dict() for finding in findings],
@@ -155,27 +156,44 @@ def trend_object(trend: Trend, findings: Iterable[Finding]) -> dict[str, Any]:
 
 
 def _category(trend: Trend, row: CategoryTrend) -> dict[str, Any]:
-    slope, chart = row.slope, row.chart
+    chart = row.chart
     return {
         "category": row.category,
-        "trend": slope
-        and {
-            "change_per_period": six_digits(slope.change),
-            "low": six_digits(slope.low),
-            "high": six_digits(slope.high),
-            "p": six_digits(slope.p),
-            "p_adjusted": six_digits(row.p_adjusted),
-            "beyond_chance": row.beyond_chance,
-            "dispersion": six_digits(slope.dispersion),
-        },
+        "trend": _change_object(trend, row),
         "chart": {
             "kind": chart.kind,
             "center": six_digits(chart.center),
             "widening": six_digits(chart.widening),
             "dispersion_p": six_digits(chart.dispersion_p),
-            "rough": chart.rough,
+            "expected_signals": six_digits(chart.expected),
+            "left_out": [trend.periods[place] for place in chart.left_out],
         },
         "points": [dict(zip(TREND_COLUMNS[1:], point[1:], strict=True)) for point in _points(trend, row)],
+    }
+
+
+def _change_object(trend: Trend, row: CategoryTrend) -> dict[str, Any] | None:
+    """Return the JSON object of a change: the factor a period of a steady one, or the means beside a step."""
+    change = row.change
+    if change is None:
+        return None
+    step = None
+    if change.step is not None:
+        step = {
+            "since": trend.periods[change.since],
+            **dict(zip(("before", "after"), map(six_digits, row.means(change.since)), strict=True)),
+            **dict(zip(("ratio", "low", "high"), map(six_digits, change.step), strict=True)),
+        }
+    slope = change.slope or (None, None, None)
+    return {
+        **dict(zip(("change_per_period", "low", "high"), map(six_digits, slope), strict=True)),
+        "p": six_digits(change.p),
+        "p_adjusted": six_digits(change.p_adjusted),
+        "beyond_chance": row.beyond_chance,
+        "shape": change.shape,
+        "step": step,
+        "seasonal": change.seasonal,
+        "dispersion": six_digits(change.dispersion),
     }
 
 
@@ -207,7 +225,7 @@ def trend_table(trend: Trend) -> Table:
         Column(Message("count"), counts, single_numbers, kind_of(counts)),
         Column(Message("center"), centers, _four_digits),
         _in_words(_change_head(trend), [_change(row) for row in trend.rows]),
-        _in_words(Message("trend label"), [_verdict(row) for row in trend.rows]),
+        _in_words(Message("trend label"), [_verdict(trend, row) for row in trend.rows]),
         Column(Message("signals"), signals, single_numbers, "whole"),
     )
     notes = (trend.tally.base(), trend.tally.origin.note())
@@ -227,10 +245,10 @@ def _four_digits(values: Sequence[float | None]) -> list[str]:
 
 
 def _change(row: CategoryTrend) -> str:
-    slope = row.slope
-    if slope is None or slope.low is None or slope.high is None:
-        return "–"
-    return interval(_percent(100 * (slope.low - 1)), _percent(100 * (slope.high - 1)))
+    if row.change is None or row.change.slope is None:
+        return NOTHING
+    _, low, high = row.change.slope
+    return interval(_percent(100 * (low - 1)), _percent(100 * (high - 1)))
 
 
 def _percent(value: float) -> str:
@@ -238,11 +256,18 @@ def _percent(value: float) -> str:
     return f"{'+' if value > 0 else '−' if value < 0 else ''}{size}%" if size != "0.0" else "0%"
 
 
-def _verdict(row: CategoryTrend) -> str:
-    if row.p_adjusted is None:
-        return "–"
-    verdict = Message("significant" if row.beyond_chance else "no evidence")
-    return Joined((verdict, Shown(PValue(row.p_adjusted))), ", ")
+def _verdict(trend: Trend, row: CategoryTrend) -> str:
+    change = row.change
+    if change is None:
+        return NOTHING
+    if change.shape == "drift":
+        return Message("shape drift")
+    shape: Message | None = None
+    if change.shape == "step":
+        shape = Message("shape step", period=one_line(trend.periods[change.since]))
+    elif change.shape != "none":
+        shape = Message(f"shape {change.shape}")
+    return Joined((shape or Message("no evidence"), Shown(PValue(change.p_adjusted))), ", ")
 
 
 def trend_view(trend: Trend, *, width: int, local: Formatter = PLAIN) -> list[str]:

@@ -81,6 +81,13 @@ def local(code: str) -> Formatter:
 
 
 class Catalogs(unittest.TestCase):
+    def test_no_key_stands_twice_in_a_catalog(self) -> None:
+        for path in sorted((SOURCE / "core" / "messages" / "catalogs").glob("*.json")):
+            twice = Counter(
+                key for key, _ in json.loads(path.read_text(encoding="utf-8"), object_pairs_hook=lambda pairs: pairs)
+            )
+            self.assertEqual([key for key, times in twice.items() if times > 1], [], path.name)
+
     def test_every_message_that_is_said_is_there_with_its_arguments(self) -> None:
         seen = 0
         for place, call in calls():

@@ -17,7 +17,6 @@ from tests.cli.test_cli import Result
 from tests.effort import examples
 from tests.folder import InFolder
 from vantric.core.messages.message import p_words
-from vantric.core.statistics.intervals import rate_intervals, share_intervals
 from vantric.core.statistics.ranks import (
     TablePairs,
     even_band,
@@ -27,7 +26,7 @@ from vantric.core.statistics.ranks import (
     surely_uneven,
     vital_few,
 )
-from vantric.core.statistics.sample import Sample
+from vantric.core.statistics.sample import Sample, rate_intervals, share_intervals
 from vantric.errors import VantricError
 
 DATA = Path(str(files("vantric.demo") / "data"))

@@ -68,6 +68,15 @@ class Examples(unittest.TestCase):
         self.assertIn(words, found.sentence())
         self.stands(words)
 
+    def test_changes_over_time(self) -> None:
+        days = [
+            f"{2023 + month // 12}-{month % 12 + 1:02d}-{1 + at % 28:02d}"
+            for month in range(24)
+            for at in range(30 if month < 14 else 62)
+        ]
+        said = vt.trend({"defect": ["Crack"] * len(days), "date": days}, "defect", date="date").sentence()
+        self.stands(next(part for part in said.split(". ") if "averaged" in part))
+
     def test_missing_labels(self) -> None:
         said = vt.pareto(["a"] * 70 + ["b"] * 20 + ["c"] * 10 + [None] * 20).sentence()
         self.stands(said.partition(". They are")[2])

@@ -1,4 +1,4 @@
-"""Strata, trends and missing labels."""
+"""Strata, partial periods and missing labels."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ import json
 import random
 import unittest
 from collections.abc import Iterator
-from datetime import date, timedelta
+from datetime import date
 from typing import Any
 
 import numpy as np
@@ -15,12 +15,9 @@ from scipy import stats
 import vantric as vt
 from tests.cli.test_cli import Result
 from tests.core.statistics.test_certainty import DATA
-from tests.folder import InFolder
 from vantric.core.counts.cutoff import fewest_to_change
 from vantric.core.statistics.significance_tests import chi_square
 from vantric.core.statistics.strata import strata_of
-from vantric.core.statistics.trend_tests import BEYOND, RUN, control_chart, slope_of
-from vantric.errors import VantricError
 from vantric.reading.dates import partial_ends
 
 
@@ -208,205 +205,3 @@ class Missing(unittest.TestCase):
         self.assertIsNone(vt.pareto(["a"] * 70 + ["b"] * 20 + ["c"] * 10 + [None]).to_dict()["missing"]["could_change"])
         self.assertIsNone(fewest_to_change(vt.pareto({"a": 3, "b": 1}, per=2)))
         self.assertIsNone(fewest_to_change(vt.pareto({"a": 3, "b": 1}, cut=None)))
-
-
-class Slopes(unittest.TestCase):
-    def test_the_slope_is_that_of_a_poisson_model(self) -> None:
-        time = np.arange(12.0)
-        counts = np.round(20 * np.exp(0.1 * time))
-        found = slope_of(counts, np.ones(12), np.ones(12, dtype=bool), percent=False)
-        assert found is not None
-        self.assertAlmostEqual(found.change, np.exp(0.1), delta=0.01)
-        self.assertLess(found.p, 1e-6)
-        centered = time - 5.5
-        total = counts.sum()
-        z = (centered @ counts) / np.sqrt(total / 12 * (centered**2).sum())
-        self.assertAlmostEqual(found.p, 2 * stats.norm.sf(abs(z)), places=12)
-
-    def test_no_trend_is_said_of_none(self) -> None:
-        rng = np.random.default_rng(6)
-        for lift in (1.0, 0.0):
-            said = 0
-            for _ in range(300):
-                exposure = rng.uniform(0.5, 1.5, 12)
-                mean = 10 * exposure * (rng.gamma(4, 1 / 4, 12) if lift else 1.0)
-                found = slope_of(rng.poisson(mean).astype(float), exposure, np.ones(12, dtype=bool), percent=False)
-                said += found is not None and found.p <= 0.05
-            self.assertLessEqual(said / 300, 0.05 + 3 * np.sqrt(0.05 * 0.95 / 300))
-
-    def test_what_has_no_slope(self) -> None:
-        whole = np.ones(3, dtype=bool)
-        self.assertIsNone(slope_of(np.ones(3), np.ones(3), whole, percent=False))
-        self.assertIsNone(slope_of(np.zeros(9), np.ones(9), np.ones(9, dtype=bool), percent=False))
-        steep = slope_of(np.array([0.0, 0, 0, 0, 60]), np.ones(5), np.ones(5, dtype=bool), percent=False)
-        assert steep is not None
-        self.assertGreater(steep.p, 0.05, "one month of five, however high, is no trend")
-
-
-class Charts(unittest.TestCase):
-    def test_limits_are_the_published_ones(self) -> None:
-        counts, basis = np.array([12.0, 9, 15, 11]), np.array([100.0, 90, 110, 100])
-        found = control_chart(counts, basis, np.ones(4, dtype=bool), scale=100)
-        center = counts.sum() / basis.sum()
-        self.assertAlmostEqual(found.center, 100 * center)
-        for point, e in zip(found.points, basis, strict=True):
-            self.assertAlmostEqual(point.upper, 100 * (center + 3 * np.sqrt(center / e)))
-            self.assertAlmostEqual(point.lower, 100 * max(0, center - 3 * np.sqrt(center / e)))
-        shares = control_chart(counts, basis, np.ones(4, dtype=bool), scale=100, percent=True)
-        self.assertAlmostEqual(shares.points[0].upper, 100 * (center + 3 * np.sqrt(center * (1 - center) / 100)))
-        self.assertEqual((found.kind, shares.kind), ("u", "p"))
-
-    def test_counts_that_vary_more_have_wider_limits(self) -> None:
-        counts = np.array([100.0, 180, 90, 190, 110, 170, 95, 185, 105, 175])
-        found = control_chart(counts, np.ones(10), np.ones(10, dtype=bool))
-        center = counts.mean()
-        z = (counts - center) / np.sqrt(center)
-        self.assertLess(found.dispersion_p, 0.05)
-        self.assertAlmostEqual(found.widening, np.abs(np.diff(z)).mean() / 1.128)
-        self.assertEqual(found.signals, ())
-        self.assertEqual(control_chart(np.full(8, 100.0), np.ones(8), np.ones(8, dtype=bool)).widening, 1.0)
-
-    def test_signals_are_named_by_rule(self) -> None:
-        counts = np.array([50.0] * 9 + [95] + [50] * 5)
-        self.assertIn((9, BEYOND), control_chart(counts, np.ones(15), np.ones(15, dtype=bool)).signals)
-        steps = np.array([100.0] * 10 + [116] * 10)
-        self.assertTrue(
-            any(rule == RUN for _, rule in control_chart(steps, np.ones(20), np.ones(20, dtype=bool)).signals)
-        )
-
-    def test_chance_alone_gives_few_signals(self) -> None:
-        rng = np.random.default_rng(1)
-        for mean in (0.5, 3, 30):
-            signals = sum(
-                len(
-                    [
-                        1
-                        for _, rule in control_chart(one, np.ones(24), np.ones(24, dtype=bool)).signals
-                        if rule == BEYOND
-                    ]
-                )
-                for one in rng.poisson(mean, size=(300, 24)).astype(float)
-            )
-            self.assertLess(signals / 300 / 24, 0.006, mean)
-
-
-class Trend(InFolder):
-    def log(self, *, months: int = 12, last: int = 28) -> str:
-        rows = ["date,defect,pieces"]
-        draw = random.Random(3)
-        for month in range(months):
-            year, at = divmod(month, 12)
-            days = last if month == months - 1 else 28
-            for day in range(1, days + 1):
-                rows += [f"2026-{at + 1:02d}-{day:02d},Steady,10"] * draw.choice([1, 2])
-                rows += [f"{2026 + year}-{at + 1:02d}-{day:02d},Rising,10"] * (
-                    1 if draw.random() < 0.1 + 0.07 * month else 0
-                )
-        return str(self.file("\n".join(rows) + "\n"))
-
-    def test_what_rises_is_named(self) -> None:
-        found = vt.trend(self.log(), "defect", date="date")
-        self.assertEqual([row.category for row in found.beyond], ["Rising"])
-        self.assertRegex(
-            found.sentence(),
-            r"^Over 12 months, 1 of 2 tested has a statistically significant trend\. “Rising” rises by \d",
-        )
-        self.assertEqual(found.chart().panels[0].period, "month")
-        rates = vt.trend(self.log(), "defect", date="date", per="pieces", per_units=100)
-        self.assertEqual((rates.measure, rates.unit), ("rate", "records per 100 pieces"))
-        point = rates.rows[0].chart.points[0]
-        assert rates.exposures is not None
-        self.assertAlmostEqual(point.value, 100 * rates.rows[0].counts[0] / rates.exposures[0])
-        only = vt.trend(self.log(), "defect", date="date", categories=["Steady"])
-        self.assertIn("there is no evidence of a trend of “Steady”", only.sentence())
-        self.assertIn("No exposure column", only.sentence())
-
-    def test_a_partial_period_is_left_out_and_named(self) -> None:
-        found = vt.trend(self.log(last=9), "defect", date="date")
-        self.assertEqual(found.partial, ("2026-12",))
-        self.assertFalse(found.rows[0].chart.points[-1].whole)
-        self.assertIn("2026-12 is a partial period, left out of", found.sentence())
-        self.assertIn("partial-period", {finding.code for finding in found.review()})
-        table = Result("pareto", self.log(last=9), "--by", "defect", "--split", "date", "--period", "month")
-        self.assertIn("partial period", " ".join(table.out.split()))
-
-    def test_marks_are_lines_with_their_names(self) -> None:
-        made = vt.trend(self.log(), "defect", date="date")
-        one = made.chart(marks=[vt.Mark("2026-05-12", "New glaze"), vt.Mark("2026-03-01")])
-        self.assertEqual([moment.text for moment in one.panels[0].moments], ["a", "b"])
-        self.assertIn("b: 2026-05-12 New glaze", one.note)
-        self.assertAlmostEqual(one.panels[0].moments[1].place, 4 + 11 / 31)
-        alone = vt.trend(self.log(), "defect", date="date", categories=["Steady"]).chart(
-            marks=[vt.Mark("2026-05-12", "New glaze")]
-        )
-        plan = alone.panels[0].plan() if hasattr(alone.panels[0], "plan") else None
-        self.assertEqual(alone.panels[0].moments[0].text, "New glaze")
-        self.assertTrue(plan is None or any(mark.text == "New glaze" for mark in plan.texts))
-        self.assertEqual(vt.review(one), [], "limits are no series that are too flat")
-        with self.assertRaisesRegex(VantricError, "not within the periods"):
-            made.chart(marks=[vt.Mark("2031-01-01", "x")])
-        with self.assertRaisesRegex(VantricError, "a mark is not a date"):
-            vt.Mark("soon", "x")
-
-    def test_the_command_writes_and_draws_again(self) -> None:
-        source = self.log()
-        files = [self.folder / f"t.{ending}" for ending in ("png", "svg", "csv", "json", "xlsx", "md", "html")]
-        saved = self.folder / "t.toml"
-        outs = [part for one in files for part in ("--out", one)]
-        result = Result(
-            "trend",
-            source,
-            "--by",
-            "defect",
-            "--date",
-            "date",
-            "--per",
-            "pieces",
-            "--mark",
-            "2026-05-12=New glaze",
-            *outs,
-            "--save-chart",
-            saved,
-        )
-        self.assertEqual(result.status, 0, result.err)
-        self.assertIn("Rising", result.out)
-        self.assertEqual(Result("draw", saved, "--out", self.folder / "again.png").status, 0)
-        self.assertEqual((self.folder / "again.png").read_bytes(), files[0].read_bytes())
-        told = json.loads(files[3].read_text())
-        self.assertEqual(told["format"], "vantric/trend")
-        self.assertEqual(told["measure"], "rate")
-        self.assertEqual([len(one["points"]) for one in told["categories"]], [12] * len(told["categories"]))
-        found = vt.trend(source, "defect", date="date", per="pieces")
-        self.assertEqual(len(found.to_frame()), 12 * len(found.rows))
-        self.assertEqual(found, vt.trend(source, "defect", date="date", per="pieces"))
-
-    def test_wrong_input_is_one_line(self) -> None:
-        source = self.log()
-        for options, words in (
-            ((), "name it with --date"),
-            (("--date", "never"), "no column 'never'"),
-            (("--date", "date", "--category", "Rizing"), "did you mean 'Rising'|Rising"),
-            (("--date", "date", "--measure", "rate"), "give per"),
-            (("--date", "date", "--per", "pieces", "--measure", "percent"), "leave one of them out"),
-            (("--date", "date", "--per", "0"), "not a number above zero"),
-            (("--date", "date", "--mark", "2026-13-01=x", "--out", self.folder / "x.png"), "is not a date"),
-        ):
-            result = Result("trend", source, "--by", "defect", *options)
-            self.assertEqual((result.status, result.out), (2, ""), options)
-            self.assertRegex(result.err, words)
-            self.assertEqual(len(result.err.strip().splitlines()), 1)
-
-    def test_a_period_that_was_closed_does_not_count(self) -> None:
-        dates = [f"2026-0{month}-{day:02d}" for month in (1, 2, 3, 5, 6) for day in range(1, 29)]
-        pieces = {"2026-01": 50, "2026-02": 50, "2026-03": 50, "2026-04": 0, "2026-05": 50, "2026-06": 50}
-        found = vt.trend({"d": ["a"] * len(dates), "t": dates}, "d", date="t", per=pieces)
-        self.assertTrue(
-            found.sentence().startswith("Over 5 whole months there is no evidence of a trend of “a”."), found.sentence()
-        )
-
-    def test_few_periods_say_so(self) -> None:
-        start = date(2026, 1, 1)
-        days = [(start + timedelta(days=at)).isoformat() for at in range(59)]
-        found = vt.trend({"d": ["a"] * 59, "t": days}, "d", date="t")
-        self.assertIn("2 whole months are too few: four are needed", found.sentence())
-        self.assertEqual(found.beyond, ())

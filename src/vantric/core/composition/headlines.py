@@ -244,7 +244,7 @@ def mix_headline(table: ParetoTable, differ: bool | None, look: ChartSettings) -
 
 
 def trend_headline(trend: Trend, look: ChartSettings) -> str:
-    """Return the message of trends: how many are significant; empty where nothing was tested."""
+    """Return the message of trends: how many changed significantly; empty where nothing was tested."""
     tested = [row for row in trend.rows if row.p_adjusted is not None]
     if not tested:
         return ""

@@ -14,11 +14,14 @@ from vantric.core.charts.series import Line, Pattern, Points, Series, Steps, com
 from vantric.core.charts.settings import DEFAULT_SIZE, TrendChartSettings
 from vantric.core.composition.headlines import trend_headline
 from vantric.core.counts.provenance import named_unit
+from vantric.core.messages.message import Written
 from vantric.core.numbers.number_format import headed, one_line, readable, rounded
 from vantric.core.statistics import CategoryTrend, Trend
 from vantric.errors import ChartError
 
 _PLAIN = TrendChartSettings()
+#: Of the control limits: all but 0.00135 at each end.
+_LEVEL = Written("99.73%")
 #: Events on a small panel are lettered; the note says what each letter means.
 _FEW_EVENTS = 1  # on small panels, which are named there
 _LETTERS = "abcdefghijklmnopqrstuvwxyz"
@@ -122,12 +125,13 @@ def _series(
 
 
 def _mean(row: CategoryTrend, trend: Trend, look: TrendChartSettings) -> str:
-    """Return the center of a panel in words; nothing where it has none."""
-    center, style = row.chart.center, look.style
+    """Return the center of a panel in words: the mean of all periods, or else of some; nothing where it has none."""
+    center, style, say = row.chart.center, look.style, look.formatter.say
     if center is None:
         return ""
     value = style.percents(center) if trend.measure == "percent" else style.amount(rounded(center))
-    return look.formatter.say("mean value", value=value)
+    some_only = bool(row.chart.left_out or trend.baseline)
+    return f"{say('center line')}: {value}" if some_only else say("mean value", value=value)
 
 
 def _last_text(values: Sequence[float], row: CategoryTrend, look: TrendChartSettings) -> tuple[str, ...]:
@@ -181,5 +185,5 @@ def _note(trend: Trend, look: TrendChartSettings, legend: str) -> str:
     say = look.formatter.say
     named = look.formatter.listed([say("control chart", kind=kind) for kind in sorted(kinds)])
     widened = any(row.chart.widening > 1 for row in trend.rows)
-    limits = say("widened" if widened else "limits", charts=named) if kinds else ""
+    limits = say("widened" if widened else "limits", charts=named, level=_LEVEL) if kinds else ""
     return "; ".join(filter(None, (look.formatter.text(trend.tally.origin.note()), limits, legend)))

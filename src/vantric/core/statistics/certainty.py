@@ -10,7 +10,6 @@ from numpy.typing import NDArray
 
 from vantric.core.messages.message import Joined, Label, Message, PValue, labels, level_text
 from vantric.core.results import DataResult
-from vantric.core.statistics.intervals import binomial_limits, rate_intervals, share_intervals
 from vantric.core.statistics.ranks import (
     NOT,
     OPEN,
@@ -23,7 +22,7 @@ from vantric.core.statistics.ranks import (
     rank_ranges,
     vital_few,
 )
-from vantric.core.statistics.sample import Basis, Sample, sample_of
+from vantric.core.statistics.sample import Basis, Sample, binomial_limits, rate_intervals, sample_of, share_intervals
 from vantric.errors import RankError
 
 if TYPE_CHECKING:
@@ -184,6 +183,8 @@ def _even(sure: Certainty) -> list[Message]:
 
 def _vital_sentence(sure: Certainty) -> list[Message]:
     """Return which categories are sure to be among the vital few, which are not, and which are open."""
+    if sure.vital is not None and sure.measure == "rate":
+        return [Message("vital few of rates")]
     states = {state: [row.category for row in sure.rows if row.vital == state] for state in ("sure", "not", "open")}
     level = level_text(sure.level)
     none_sure = not states["sure"]
@@ -196,11 +197,11 @@ def _vital_sentence(sure: Certainty) -> list[Message]:
         for state, names in states.items()
         if names
     }
-    known = " and ".join(state for state in clauses if state != "open")
-    if not known:
+    sides = " and ".join(state for state in clauses if state != "open")
+    if not sides:
         return [Message("vital few: all open", level=level)] if clauses else []
     ending = "" if "open" in clauses else ", none open"
-    return [Message(f"vital few: {known}{ending}", level=level, **clauses)]
+    return [Message(f"vital few: {sides}{ending}", level=level, **clauses)]
 
 
 def certainty_of(table: ParetoTable, *, level: float = 0.95, start: int = 1) -> Certainty:

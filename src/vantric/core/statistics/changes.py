@@ -13,8 +13,7 @@ from vantric.core.counts.provenance import named_unit
 from vantric.core.messages.message import List, Message, Written
 from vantric.core.numbers.caching import remembered
 from vantric.core.numbers.number_format import number_text
-from vantric.core.statistics.intervals import binomial_limits
-from vantric.core.statistics.sample import Sample, clustered_sample, rounded, sample_of
+from vantric.core.statistics.sample import Sample, binomial_limits, clustered_sample, rounded, sample_of
 from vantric.core.statistics.significance_tests import chi_square, hypergeometric_tails
 from vantric.errors import RankError
 

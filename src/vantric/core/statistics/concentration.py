@@ -10,8 +10,7 @@ import numpy as np
 from vantric.core.messages.message import Joined, Message, Written, coefficient, interval, level_text
 from vantric.core.numbers.number_format import number_text
 from vantric.core.results import DataResult
-from vantric.core.statistics.intervals import share_intervals
-from vantric.core.statistics.sample import sample_of
+from vantric.core.statistics.sample import sample_of, share_intervals
 from vantric.errors import RankError
 
 if TYPE_CHECKING:

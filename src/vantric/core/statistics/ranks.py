@@ -8,8 +8,7 @@ from typing import TYPE_CHECKING, Protocol
 import numpy as np
 from numpy.typing import NDArray
 
-from vantric.core.statistics.intervals import binomial_limits
-from vantric.core.statistics.sample import Sample
+from vantric.core.statistics.sample import Sample, binomial_limits
 from vantric.core.statistics.significance_tests import pearson
 
 if TYPE_CHECKING:

@@ -1,313 +1,298 @@
-"""Whether counts rise or fall over the periods (log-linear Poisson), and the attribute chart with its signals."""
+"""Whether counts change over the periods: the slope and every step of each category, with seasons taken away."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
 
-from vantric.core.statistics.significance_tests import permutation_p
+from vantric.core.statistics.control_charts import Mask
+from vantric.core.statistics.trend_shapes import Estimate, Shape, fitted_shape, unit_beside, upper
 
 if TYPE_CHECKING:
     from vantric.core.statistics.sample import Floats
 
-Mask = NDArray[np.bool_]
-#: Shewhart's limits: three standard deviations.
-_SIGMAS = 3.0
-_RANGE = 1.128  # mean of the range of two normal values, in standard deviations
-_FEWEST_FOR_LIMITS = 3  # periods, below which there are no limits
-_FEW = 5.0  # a period, below which three standard deviations are no control limit
-#: The normal tail beyond three standard deviations.
-_TAIL = 0.00135
-#: Points in a row on one side of the center line (Nelson 1984).
-_RUN = 9
-#: The level of the slope's test.
+#: Whole periods, below which nothing is said of a change.
+FEWEST = 8
 _ALPHA = 0.05
-BEYOND, RUN = "beyond the limits", "run of nine on one side"
+#: Contrasts of steps, at most: of long series they are as good as all.
+_MOST_STEPS = 20
+#: Normal draws, and permutations of the periods; more of many categories, fewer of very long series.
+_DRAWS, _ORDERS, _DRAWS_EACH, _ORDERS_EACH, _MOST_CELLS = 2_999, 999, 100, 40, 5_000_000
+#: Periods, below which the spread around a change is hardly known.
+_FEW_PERIODS = 12
+#: Mean count of a period, below which tables are drawn.
+_SPARSE = 5.0
+#: Further tests are made of what may still be significant; pooled overdispersion is suspected early.
+_MAYBE, _SUSPECTED = 0.1, 0.2
+_NEAR = 1e-9
 
 
 @dataclass(frozen=True)
-class ChartPoint:
-    """One period of a chart.
+class PeriodChange:
+    """How a category changes over the periods.
 
     Attributes
     ----------
-    value
-        Frequency, rate or percent; None where there is no basis.
-    lower, upper
-        The control limits; None where there are none.
-    whole
-        Whether it counts: not of a partial period.
-    signals
-        The rules that it breaks.
-    """
-
-    value: float | None
-    lower: float | None
-    upper: float | None
-    whole: bool
-    signals: tuple[str, ...] = ()
-
-
-@dataclass(frozen=True)
-class ControlChart:
-    """The chart of one category.
-
-    Attributes
-    ----------
-    kind
-        ``"c"`` of counts, ``"u"`` of rates, ``"p"`` of shares.
-    points
-        One a period.
-    center
-        The center line; None where nothing was counted.
-    dispersion_p
-        Of the test whether the values differ more than counts do; None where it cannot be made.
-    widening
-        By which the limits are wider than those of counts (Laney); 1 if the test does not ask for it.
-    rough
-        Whether fewer than five are counted in a period on average: exact limits decide on signals then too.
-    """
-
-    kind: str
-    points: tuple[ChartPoint, ...]
-    center: float | None
-    dispersion_p: float | None
-    widening: float
-    rough: bool
-
-    @property
-    def signals(self) -> tuple[tuple[int, str], ...]:
-        """The place of each signal, and its rule."""
-        return tuple((index, rule) for index, point in enumerate(self.points) for rule in point.signals)
-
-
-def control_chart(
-    counts: Floats, basis: Floats, whole: Mask, *, scale: float = 1.0, percent: bool = False, design: float = 1.0
-) -> ControlChart:
-    """Return the attribute chart of counts.
-
-    Parameters
-    ----------
-    counts, basis : ndarray of float, shape (m,)
-        What was counted, and in what: ones for frequencies.
-    whole : ndarray of bool, shape (m,)
-        Which periods count.
-    scale
-        Values are this times counts over basis.
-    percent
-        Whether counts are shares of their basis.
-    design
-        How much one record stands for: the variance of counts is as many times larger.
-
-    Notes
-    -----
-    W. A. Shewhart, "Economic Control of Quality of Manufactured Product", 1931; ISO 7870-2: the u and the p chart,
-    three standard deviations. Where the values differ more than counts do (R. A. Fisher's index of dispersion, 1950)
-    the limits are widened as D. B. Laney has it (Quality Engineering 14, 2002), never narrowed. Signals: beyond the
-    limits, and nine in a row on one side (L. S. Nelson, J. Quality Technology 16, 1984).
-    """
-    kind = "p" if percent else "c" if np.ptp(basis) == 0 and scale == 1.0 else "u"
-    with np.errstate(divide="ignore", invalid="ignore"):
-        values = np.where(basis > 0, counts / basis, np.nan)
-    total, in_all = float(counts[whole].sum()), float(basis[whole].sum())
-    if not total or int(whole.sum()) < _FEWEST_FOR_LIMITS:
-        points = tuple(
-            ChartPoint(_some(scale * value), None, None, bool(item)) for value, item in zip(values, whole, strict=True)
-        )
-        return ControlChart(kind, points, None, None, 1.0, True)
-    center = total / in_all
-    free = max(1 - center, 0.0) if percent else 1.0
-    with np.errstate(divide="ignore", invalid="ignore"):
-        sigma = np.where(basis > 0, np.sqrt(center * free * design / basis), np.nan)
-    p, widening = _dispersion(values[whole], center, sigma[whole])
-    low = np.maximum(center - _SIGMAS * widening * sigma, 0.0)
-    high = center + _SIGMAS * widening * sigma
-    high = np.minimum(high, 1.0) if percent else high
-    rough = total / int(whole.sum()) / design < _FEW
-    beyond = whole & ((values > high) | (values < low))
-    if rough and widening == 1.0:
-        beyond &= _unlikely(counts / design, basis * center / design)
-    run = np.zeros(len(values), dtype=bool) if rough else _runs(values, center, whole)
-    points = tuple(
-        ChartPoint(
-            _some(scale * values[index]),
-            _some(scale * low[index]),
-            _some(scale * high[index]),
-            bool(whole[index]),
-            (*((BEYOND,) if beyond[index] else ()), *((RUN,) if run[index] else ())),
-        )
-        for index in range(len(values))
-    )
-    return ControlChart(kind, points, scale * center, p, widening, rough)
-
-
-def _some(value: float) -> float | None:
-    return float(value) if np.isfinite(value) else None
-
-
-def _dispersion(values: Floats, center: float, sigma: Floats) -> tuple[float | None, float]:
-    """Return the p-value of more spread than counts have, and how much wider limits must be then."""
-    from scipy.special import chdtrc
-
-    usable = sigma > 0
-    if int(usable.sum()) < _FEWEST_FOR_LIMITS:
-        return None, 1.0
-    z = (values[usable] - center) / sigma[usable]
-    p = float(chdtrc(len(z) - 1, float((z**2).sum())))
-    if p > _ALPHA:
-        return p, 1.0
-    return p, max(1.0, float(np.abs(np.diff(z)).mean()) / _RANGE)
-
-
-def _unlikely(counts: Floats, expected: Floats) -> Mask:
-    """Whether counts are as unlikely as three standard deviations are of a normal value: exact tails of Poisson."""
-    from scipy.special import pdtr, pdtrc
-
-    some = np.maximum(expected, 1e-12)
-    upper = np.where(counts > 0, pdtrc(np.maximum(np.ceil(counts - 1e-9) - 1, 0), some), 1.0)
-    lower = pdtr(np.floor(counts + 1e-9), some)
-    return np.asarray((upper <= _TAIL) | (lower <= _TAIL))
-
-
-def _runs(values: Floats, center: float, whole: Mask) -> Mask:
-    """Return the points that end nine or more in a row on one side of the center line."""
-    in_run = np.zeros(len(values), dtype=bool)
-    length, before = 0, 0.0
-    for index, value in enumerate(values.tolist()):
-        if not whole[index] or not np.isfinite(value):
-            continue
-        side = float(np.sign(value - center))
-        length = length + 1 if side and side == before else (1 if side else 0)
-        before = side
-        in_run[index] = length >= _RUN
-    return in_run
-
-
-_FEWEST_FOR_SLOPE = 4  # periods
-_SMALL = 200.0  # counts in all, up to which tables are drawn
-#: Permutations of the slope, and numbers that are held at once.
-_DRAWS, _MOST_CELLS = 9_999, 5_000_000
-_MOST_PERMUTED = 400  # periods: of more, Student's t is as good
-#: Newton's steps, when they have converged, and the steepest slope on the log scale.
-_STEPS, _CLOSE, _STEEPEST = 50, 1e-10, 20.0
-
-
-@dataclass(frozen=True)
-class Slope:
-    """A trend.
-
-    Attributes
-    ----------
-    change, low, high
-        By which factor it changes from one period to the next, and the interval of 95%; None if it cannot be fitted.
-    p
-        Of no trend.
+    p, p_adjusted
+        Of no change; and with the other categories in mind (Bonferroni).
+    shape
+        ``"steady"``, ``"step"``, ``"either"`` or ``"neither"`` of what is significant, ``"drift"`` of what cannot be
+        told from a drift, ``"none"`` of the rest.
+    slope
+        By which factor it changes from one period to the next, and its interval, which holds no change unless that is
+        significant; None of another shape than a steady one.
+    step
+        The same of the mean since a step over that before it; None of another shape.
+    since
+        The place of the first period after the step.
     dispersion
-        By how much the counts differ more around the trend than independent ones would; at least 1.
+        By how much the counts differ more around the change than independent ones would; at least 1.
     periods
-        How many the trend is of.
+        How many it is of.
+    seasonal
+        Whether the means of the seasons were taken away.
     """
 
-    change: float | None
-    low: float | None
-    high: float | None
     p: float
+    p_adjusted: float
+    shape: Shape
+    slope: Estimate | None
+    step: Estimate | None
+    since: int
     dispersion: float
     periods: int
+    seasonal: bool
+
+    @property
+    def significant(self) -> bool:
+        """Whether the category changed, which no drift explains."""
+        return self.p_adjusted <= _ALPHA and self.shape not in ("none", "drift")
 
 
-def slope_of(counts: Floats, basis: Floats, whole: Mask, *, percent: bool, start: int = 1) -> Slope | None:
-    """Test whether counts rise or fall over the periods.
+def changes_over(
+    counts: Sequence[Floats],
+    bases: Sequence[Floats],
+    whole: Mask,
+    *,
+    season: int = 1,
+    percent: bool = False,
+    start: int = 1,
+) -> list[PeriodChange | None]:
+    """Test whether categories change over the periods.
 
     Parameters
     ----------
-    counts, basis : ndarray of float, shape (m,)
-        Independent occurrences, and what they are counted in; the time is the place.
+    counts, bases : sequences of ndarray of float, shape (m,)
+        Of each category: independent occurrences, and what they are counted in. Bases of one table are multiples of
+        each other.
     whole : ndarray of bool, shape (m,)
-        Which periods are looked at.
+        Which periods are looked at; the time is the place.
+    season
+        Periods of a season, whose means are taken away where two seasons are there; 1 for none.
     percent
         Whether counts are among their basis, as a share of it.
     start
-        What the random counts begin with.
+        What the random numbers begin with.
 
     Returns
     -------
-    Slope or None
-        None of fewer than four periods, or where nothing was counted.
+    list of PeriodChange or None
+        None of fewer than eight periods, or where nothing was counted.
 
     Notes
     -----
-    The score test of the trend given the total (P. Armitage, Biometrics 11, 1955); its variance times the Pearson
-    dispersion around the fitted trend where that is above 1, and then against Student's t (P. McCullagh and J. A.
-    Nelder, "Generalized Linear Models", 1989), and not below what the periods in any other order say; of few counts,
-    not below what tables drawn at random say.
+    With z = (y - e r) / sqrt(e r) the largest of the contrasts with a slope and with at most 20 steps; p is the largest
+    of those that the null gives by normal draws, by draws with the spread estimated (where the counts vary more), by
+    tables drawn at random (where they are few), and by permuted periods (where they vary more), within the periods of
+    a season once its means are taken away. Of all categories by Bonferroni, since an interval goes with each.
     """
-    time, y, e = np.flatnonzero(whole).astype(np.float64), counts[whole], basis[whole]
-    total = float(y.sum())
-    if len(time) < _FEWEST_FOR_SLOPE or total <= 0:
-        return None
-    time = time - float((e * time).sum() / e.sum())
-    rate = total / float(e.sum())
-    free = max(1 - rate, 1e-9) if percent else 1.0
-    score = float((time * y).sum())
-    size = float(np.sqrt(rate * free * (e * time**2).sum()))
-    if size == 0:
-        return None
-    fitted, beta, error = _fit(y, e, time)
-    spread = np.maximum(fitted * (1 - fitted / e if percent else 1.0), 1e-9)
-    dispersion = max(1.0, float((((y - fitted) / np.sqrt(spread)) ** 2).sum()) / (len(time) - 2))
-    p, quantile = _p(abs(score) / size, dispersion, len(time) - 2)
-    if dispersion > 1 and len(time) <= _MOST_PERMUTED:
-        p = max(p, permutation_p(time, y / e))
-    if total <= _SMALL:
-        p = max(p, _drawn(time, e, total, abs(score), start))
-    if error is None or beta is None:
-        return Slope(None, None, None, p, dispersion, len(time))
-    half = quantile * error * float(np.sqrt(dispersion))
-    low, high = (min(beta - half, 0.0), max(beta + half, 0.0)) if p > 0.05 else (beta - half, beta + half)
-    ends = [float(np.exp(np.clip(value, -_STEEPEST, _STEEPEST))) for value in (beta, low, high)]
-    return Slope(ends[0], ends[1], ends[2], p, dispersion, len(time))
+    places = np.flatnonzero(whole)
+    if len(places) < FEWEST:
+        return [None] * len(counts)
+    y = [series[whole] for series in counts]
+    e = [basis[whole] for basis in bases]
+    tested = [index for index, (series, basis) in enumerate(zip(y, e, strict=True)) if _varies(series, basis, percent)]
+    if not tested:
+        return [None] * len(counts)
+    seasons = season if season > 1 and places[-1] - places[0] + 1 >= 2 * season else 1
+    plan = Plan(places, e[0], seasons, percent=percent, tests=len(tested), start=start)
+    wide = plan.overdispersed([y[index] for index in tested], [e[index] for index in tested])
+    changes: list[PeriodChange | None] = [None] * len(counts)
+    for index in tested:
+        changes[index] = plan.change(y[index], e[index], wide=wide)
+    return changes
 
 
-def _p(z: float, dispersion: float, degrees: int) -> tuple[float, float]:
-    """Return the two-sided p-value, and the quantile for an interval of 95%."""
-    from scipy.special import ndtr, ndtri, stdtr, stdtrit
-
-    if dispersion <= 1:
-        return 2 * float(ndtr(-z)), float(ndtri(0.975))
-    return 2 * float(stdtr(degrees, -z / np.sqrt(dispersion))), float(stdtrit(degrees, 0.975))
+def _varies(y: Floats, e: Floats, percent: bool) -> bool:
+    return float(y.sum()) > 0 and not (percent and bool(np.all(y >= e)))
 
 
-def _drawn(time: Floats, e: Floats, total: float, score: float, start: int) -> float:
-    draws = max(999, min(_DRAWS, _MOST_CELLS // len(time)))
-    tables = np.random.default_rng(start).multinomial(max(1, round(total)), e / e.sum(), size=draws)
-    scores = np.abs(tables @ time)
-    return float(1 + (scores >= score * (1 - 1e-9)).sum()) / (draws + 1)
+class Plan:
+    """The contrasts of a row of periods, and how large they are where nothing changes; shared by its categories.
 
+    Attributes
+    ----------
+    weights, time : ndarray of float, shape (m,)
+        The square root of the basis, scaled to a mean square of 1, and the centered time.
+    base : ndarray of float, shape (m, g)
+        Ones for the periods of each season; a column of ones without seasons.
+    contrasts : ndarray of float, shape (m, c)
+        The slope, then the steps: of unit length, and at right angles to the base.
+    """
 
-def _fit(y: Floats, e: Floats, time: Floats) -> tuple[Floats, float | None, float | None]:
-    """Return fitted counts, slope and its standard error, by Newton's method; without a slope where there is none."""
-    level, beta = float(np.log(y.sum() / e.sum())), 0.0
-    for _ in range(_STEPS):
-        fitted = e * np.exp(np.clip(level + beta * time, -700, 700))
-        information = np.array(
-            [[fitted.sum(), (fitted * time).sum()], [(fitted * time).sum(), (fitted * time**2).sum()]]
+    def __init__(
+        self, places: NDArray[np.intp], basis: Floats, seasons: int, *, percent: bool, tests: int, start: int
+    ) -> None:
+        size = len(places)
+        self.places, self.seasons, self.percent, self.tests = places, seasons, percent, tests
+        self.weights = np.sqrt(basis / basis.mean())
+        self.time = places - places.mean()
+        of_season = (places[:, None] % seasons == np.arange(seasons)[None]).astype(np.float64)
+        self.base = of_season[:, of_season.any(axis=0)]
+        self.out = np.linalg.qr(self.weights[:, None] * self.base)[0]
+        self.df = size - self.out.shape[1]
+        side = max(2, size // 8)
+        self.every_step = np.arange(side, size - side + 1)
+        few = np.unique(np.linspace(0, len(self.every_step) - 1, _MOST_STEPS).round().astype(int))
+        self.steps = self.every_step[few] if len(self.every_step) > _MOST_STEPS else self.every_step
+        self.step_columns = self.steps_at(self.steps)
+        self.contrasts = self.unit(np.column_stack([self.time, self.step_columns]))
+        self.rng = np.random.default_rng(start)
+        self._draw(size)
+        self.orders: NDArray[np.intp] | None = None
+        self.drawn: dict[int, Floats] = {}
+
+    def steps_at(self, steps: NDArray[np.intp]) -> Floats:
+        """Return a column a step: 0 before it, 1 since."""
+        return (np.arange(len(self.places))[:, None] >= steps[None]).astype(np.float64)
+
+    def unit(self, columns: Floats) -> Floats:
+        """Return weighted columns without their part in the base, scaled to length 1; zero where nothing is left."""
+        return unit_beside(self.out, columns * self.weights[:, None])
+
+    def _draw(self, size: int) -> None:
+        """Draw what the contrasts are where nothing changes: largest of all, and largest beside the slope."""
+        number = max(_DRAWS, _DRAWS_EACH * self.tests)
+        noise = self.rng.standard_normal((max(_ORDERS, min(number, _MOST_CELLS // size)), size))
+        noise -= (noise @ self.out) @ self.out.T
+        squares, slope = (noise**2).sum(axis=1), self.contrasts[:, 0]
+        # What a step adds to a slope is that part of it which is at right angles to the slope.
+        beside = self.contrasts[:, 1:] - np.outer(slope, slope @ self.contrasts[:, 1:])
+        length = np.linalg.norm(beside, axis=0)
+        beside = np.where(length > 0.05, beside / np.maximum(length, 1e-12), 0.0)
+        self.largest, self.studentized = _references(noise @ self.contrasts, squares, self.df - 1)
+        rest = squares - (noise @ slope) ** 2
+        self.largest_beside, self.studentized_beside = _references(noise @ beside, rest, max(self.df - 2, 1))
+
+    def quantile(self, alpha: float) -> float:
+        """Return what the largest contrast exceeds with that chance."""
+        number = len(self.largest)
+        return float(np.interp(1 - alpha, np.arange(1, number + 1) / (number + 1), self.largest))
+
+    def standardized(self, y: Floats, e: Floats) -> Floats:
+        """Return counts as deviations from one rate, in its standard deviations, without the means of the seasons."""
+        rate = float(y.sum() / e.sum())
+        z = (y - e * rate) / np.sqrt(e * rate * self.free(rate))
+        return np.asarray(z - self.out @ (self.out.T @ z))
+
+    def free(self, rate: float) -> float:
+        """Return the variance of a count over its mean."""
+        return max(1 - rate, 1e-9) if self.percent else 1.0
+
+    def overdispersed(self, counts: Sequence[Floats], bases: Sequence[Floats]) -> bool:
+        """Whether all categories together vary more than counts do around their largest contrast."""
+        from scipy.special import chdtrc
+
+        total = 0.0
+        for y, e in zip(counts, bases, strict=True):
+            z = self.standardized(y, e)
+            total += float(z @ z) - float(((z @ self.contrasts) ** 2).max())
+        return float(chdtrc(len(counts) * (self.df - 1), total)) <= _SUSPECTED
+
+    def change(self, y: Floats, e: Floats, *, wide: bool) -> PeriodChange:
+        """Return how a category changes; `wide` if the categories together vary more than counts do."""
+        z = self.standardized(y, e)
+        values = z @ self.contrasts
+        best = int(np.abs(values).argmax())
+        left = z - values[best] * self.contrasts[:, best]
+        dispersion = float(left @ left) / max(self.df - 1, 1)
+        p = self._p(z, float(abs(values[best])), dispersion, y, e, wide=wide)
+        every = np.abs(z @ self.unit(self.steps_at(self.every_step)))
+        step = int(self.every_step[int(every.argmax())])
+        fit = fitted_shape(self, y, e, z, step, self.quantile(_ALPHA / self.tests))
+        p = max(p, upper(self.largest, fit.root))
+        shape = fit.shape if p <= _ALPHA / self.tests else "none"
+        return PeriodChange(
+            p,
+            min(1.0, self.tests * p),
+            shape,
+            _factors(fit.slope, holds_none=shape == "none") if shape in ("steady", "none") else None,
+            _factors(fit.step) if shape == "step" else None,
+            int(self.places[step]),
+            max(1.0, dispersion),
+            len(self.places),
+            self.seasons > 1,
         )
-        score = np.array([(y - fitted).sum(), ((y - fitted) * time).sum()])
-        try:
-            step = np.linalg.solve(information, score)
-        except np.linalg.LinAlgError:  # no curvature: the fit stays where it began
-            return e * y.sum() / e.sum(), None, None
-        size = float(np.abs(step).max())
-        step = step / max(1.0, size)
-        level, beta = level + float(step[0]), beta + float(step[1])
-        if size < _CLOSE:
-            break
-    if abs(beta) > _STEEPEST or not np.isfinite(beta):
-        return e * y.sum() / e.sum(), None, None
-    fitted = e * np.exp(level + beta * time)
-    variance = np.linalg.inv(information)[1, 1]
-    return fitted, beta, float(np.sqrt(max(variance, 0.0)))
+
+    def _p(self, z: Floats, largest: float, dispersion: float, y: Floats, e: Floats, *, wide: bool) -> float:
+        """Return the p-value of no change: the largest of all that apply."""
+        # The largest of several p-values is one whatever the counts are: each is right for some that others are not.
+        wide = wide or dispersion > 1
+        p = upper(self.largest, largest)
+        if wide or len(z) < _FEW_PERIODS:
+            p = max(p, upper(self.studentized, largest / np.sqrt(max(dispersion, 1e-9))))
+        if p <= _MAYBE and float(y.mean()) < _SPARSE:
+            p = max(p, upper(self._tables(y, e), largest))
+        if p <= _MAYBE and wide:
+            again = np.abs(z[self._orders()] @ self.contrasts).max(axis=1)
+            p = max(p, (1 + int((again >= largest * (1 - _NEAR)).sum())) / (len(again) + 1))
+        return p
+
+    def _orders(self) -> NDArray[np.intp]:
+        """Return random orders of the periods, each within its season."""
+        if self.orders is None:
+            size = len(self.places)
+            number = max(_ORDERS, min(_ORDERS_EACH * self.tests, _MOST_CELLS // (size * self.contrasts.shape[1])))
+            phase = self.places % self.seasons
+            orders = np.empty((number, size), dtype=np.intp)
+            orders[:, np.argsort(phase, kind="stable")] = np.argsort(self.rng.random((number, size)) + 2 * phase)
+            self.orders = orders
+        return self.orders
+
+    def _tables(self, y: Floats, e: Floats) -> Floats:
+        """Return the largest contrast of tables drawn at random with the same total, in order."""
+        total, number = round(float(y.sum())), max(_ORDERS, 2 * len(self.largest) // 3)
+        if total not in self.drawn:
+            rate = max(total, 1) / float(e.sum())
+            if self.percent:
+                sizes = np.maximum(np.round(e), 1).astype(np.int64)
+                total_ = min(max(total, 1), int(sizes.sum()))
+                tables = self.rng.multivariate_hypergeometric(sizes, total_, size=number, method="marginals")
+            else:
+                tables = self.rng.multinomial(max(total, 1), e / e.sum(), size=number)
+            deviations = (tables - e * rate) / np.sqrt(e * rate * self.free(rate))
+            deviations = deviations - (deviations @ self.out) @ self.out.T
+            largest = np.sort(np.abs(deviations @ self.contrasts).max(axis=1))
+            if self.percent:  # the bases of categories differ
+                return largest
+            self.drawn[total] = largest
+        return self.drawn[total]
+
+
+def _references(values: Floats, squares: Floats, df: int) -> tuple[Floats, Floats]:
+    """Return the largest of each row of contrasts, in order, and the same over the spread that it leaves."""
+    largest = np.abs(values).max(axis=1)
+    left = np.sqrt(np.maximum(squares - largest**2, 1e-12) / max(df, 1))
+    return np.sort(largest), np.sort(largest / left)
+
+
+def _factors(estimate: Estimate, *, holds_none: bool = False) -> Estimate:
+    """Return an estimate and its ends as factors; if it is to hold no change, its ends reach there."""
+    value, low, high = estimate
+    if holds_none:
+        low, high = min(low, 0.0), max(high, 0.0)
+    return float(np.exp(value)), float(np.exp(low)), float(np.exp(high))

@@ -3,19 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, Unpack
 
 import numpy as np
 
 from vantric.core.counts.ordering import Measured
 from vantric.core.counts.provenance import named_unit
-from vantric.core.messages.message import Day, Joined, Label, List, Message, PValue, Written, interval
+from vantric.core.messages.message import Day, Joined, Label, List, Message, PValue, Written, interval, labels
 from vantric.core.numbers.number_format import digits_text, ends_texts, one_line
 from vantric.core.results import Rows, TableResult
+from vantric.core.statistics.control_charts import FEWEST_FOR_LIMITS, ControlChart, Mask, control_chart
 from vantric.core.statistics.sample import sample_of
-from vantric.core.statistics.trend_tests import BEYOND, ControlChart, Slope, control_chart, slope_of
-from vantric.errors import RankError
+from vantric.core.statistics.trend_tests import FEWEST, PeriodChange, changes_over
+from vantric.errors import RankError, unknown
 
 if TYPE_CHECKING:
     from vantric.core.charts import PanelChart
@@ -24,10 +25,12 @@ if TYPE_CHECKING:
     from vantric.core.statistics.sample import Floats
     from vantric.typing import TrendChartOptions
 
-#: Categories that the sentence names.
-_MOST = 3
-#: The level, shared by all categories.
-_ALPHA = 0.05
+#: Categories that the sentence names one by one, and in a list.
+_MOST, _MOST_UNCHANGED = 3, 4
+#: Periods of a season; years have none.
+SEASONS = {"month": 12, "quarter": 4, "week": 52, "day": 7}
+#: Fewer points than this are said to be fewer.
+_LEAST_EXPECTED = 0.1
 
 
 @dataclass(frozen=True)
@@ -40,22 +43,36 @@ class CategoryTrend:
     counts : tuple of float, one a period
     chart
         Its values, center line, limits and signals.
-    slope
-        Whether it rises or falls; None where that cannot be arguments.
-    p_adjusted
-        Of no trend, with the other categories in mind; None where nothing is arguments.
+    change
+        Whether it changes, and in what shape; None where that cannot be said.
+    divisors
+        What each period was counted in, in the unit of its values.
     """
 
     category: str
     counts: tuple[float, ...]
     chart: ControlChart
-    slope: Slope | None
-    p_adjusted: float | None = None
+    change: PeriodChange | None
+    divisors: tuple[float, ...]
+
+    @property
+    def p_adjusted(self) -> float | None:
+        """The p-value of no change, with the other categories in mind; None where nothing is said."""
+        return None if self.change is None else self.change.p_adjusted
 
     @property
     def beyond_chance(self) -> bool:
-        """Whether it rises or falls significantly."""
-        return self.p_adjusted is not None and self.p_adjusted <= _ALPHA
+        """Whether it changed significantly."""
+        return self.change is not None and self.change.significant
+
+    def means(self, since: int) -> tuple[float, float]:
+        """Return the mean of the whole periods before a place, and of those from there on."""
+        whole = [place for place, point in enumerate(self.chart.points) if point.whole and point.value is not None]
+        sides = ([place for place in whole if place < since], [place for place in whole if place >= since])
+        before, after = (
+            sum(self.counts[place] for place in side) / sum(self.divisors[place] for place in side) for side in sides
+        )
+        return before, after
 
 
 @dataclass(frozen=True, eq=False, repr=False)
@@ -84,7 +101,9 @@ class Trend(Rows[CategoryTrend], TableResult):
     tally
         What was counted over all periods.
     reason
-        Why no trend can be arguments; else empty.
+        Why no trend can be said; else empty.
+    baseline
+        The first and the last period that center lines and limits are of; empty for all.
     """
 
     by: str
@@ -99,17 +118,18 @@ class Trend(Rows[CategoryTrend], TableResult):
     counted: str
     tally: Tally
     reason: str = ""
+    baseline: tuple[str, ...] = ()
 
     _kind = "trend"
 
     @property
     def beyond(self) -> tuple[CategoryTrend, ...]:
-        """The categories that rise or fall significantly, the surest first."""
+        """The categories that changed significantly, the surest first."""
         return tuple(sorted((row for row in self.rows if row.beyond_chance), key=lambda row: row.p_adjusted or 0.0))
 
     def sentence(self) -> Joined:
-        """Return which categories have a trend, which signals there are, and what must be arguments with it."""
-        return Joined([*_trends(self), *_signals(self), *_partial(self), *_basis(self), self.counted])
+        """Return which categories changed, which signals there are, and what must be said with it."""
+        return Joined([*_changes(self), *_signals(self), *_partial(self), *_basis(self), self.counted])
 
     def chart(self, **options: Unpack[TrendChartOptions]) -> PanelChart:
         """Return small lines, a panel a category: center line, control limits, signals, marked dates."""
@@ -129,61 +149,122 @@ class Trend(Rows[CategoryTrend], TableResult):
         return f"<Trend of {len(self.rows)} categories over {len(self.periods)} periods: {self.tally.base()}>"
 
 
-def _trends(trend: Trend) -> list[Message]:
+def _changes(trend: Trend) -> list[Message]:
+    """Return which categories changed, in what shape, and which did not as far as these data show."""
     # Too few periods: say why, rather than nothing.
     if trend.reason:
         return [Message("trend unknown", reason=trend.reason)]
+    tested = [row for row in trend.rows if row.change is not None]
+    if not tested:
+        return []
     number = sum(point.whole for point in trend.rows[0].chart.points)
     every = "" if number == len(trend.periods) else "whole "
     over = Message(f"{every}periods, {trend.period}", count=number)
-    tested, beyond = [row for row in trend.rows if row.slope is not None], trend.beyond
-    if not beyond:
+    named, drifting = trend.beyond, [row for row in tested if row.change and row.change.shape == "drift"]
+    others = [row.category for row in tested if row not in named and row not in drifting]
+    season = _season(trend, tested, over)
+    if not named and not drifting:
         if len(tested) == 1:
-            return [Message("no trend of one", periods=over, label=Label(tested[0].category))]
-        return [Message("no trend", periods=over)]
-    more = len(beyond) - _MOST
+            return [Message("no change of one", periods=over, label=Label(tested[0].category)), *season]
+        return [Message("no change of any", periods=over, tested=len(tested)), *season]
+    more = len(named) - _MOST
+    lead = Message("changed over time", count=len(named), tested=len(tested), periods=over)
+    if len(tested) == 1 and named:
+        lead = Message("changed over time, one tested", label=Label(named[0].category), periods=over)
     return [
-        Message("trends", count=len(beyond), tested=len(tested), periods=over),
-        *(_change(row, trend.period) for row in beyond[:_MOST]),
-        *([Message("more trends", count=more)] if more > 0 else []),
+        lead,
+        *(_change(trend, row) for row in named[:_MOST]),
+        *([Message("more changed", count=more)] if more > 0 else []),
+        *([_drift([row.category for row in drifting])] if drifting else []),
+        *([Message("no change in", labels=labels(others, most=_MOST_UNCHANGED))] if others else []),
+        *season,
     ]
 
 
-def _change(row: CategoryTrend, period: str) -> Message:
-    slope = row.slope
-    assert slope is not None
-    assert row.p_adjusted is not None
-    arguments = {"label": Label(row.category), "p": PValue(row.p_adjusted)}
-    # The slope is too steep for an interval, though the test is sure.
-    if slope.change is None or slope.low is None or slope.high is None:
-        return Message("changes", **arguments)
-    # In percent a period, without a sign: the verb says which way.
-    ends = sorted(abs(100 * (value - 1)) for value in (slope.low, slope.high))
-    low, high = ends_texts(ends[0], ends[1], digits=2)
-    return Message(
-        "rises" if slope.change > 1 else "falls",
-        percent=Written(f"{digits_text(abs(100 * (slope.change - 1)), digits=2)}%"),
-        period=Message(f"period {period}"),
-        range=interval(low, f"{high}%"),
-        **arguments,
-    )
+def _drift(names: list[str]) -> Message:
+    return Message("drifts", labels=labels(names, most=_MOST_UNCHANGED), count=len(names))
+
+
+def _season(trend: Trend, tested: Sequence[CategoryTrend], over: Message) -> list[Message]:
+    """Return what is to be known of seasons: that they were taken away, or cannot be told from a change."""
+    if trend.period not in SEASONS:
+        return []
+    if any(row.change is not None and row.change.seasonal for row in tested):
+        return [Message(f"season removed, {trend.period}")]
+    return [Message("no season of days" if trend.period == "day" else "no season of a year", periods=over)]
+
+
+def _change(trend: Trend, row: CategoryTrend) -> Message:
+    change = row.change
+    assert change is not None
+    arguments = {"label": Label(row.category), "p": PValue(change.p_adjusted)}
+    if change.shape == "steady" and change.slope is not None:
+        # In percent a period, without a sign: the verb says which way.
+        factor, *ends = change.slope
+        low, high = ends_texts(*sorted(abs(100 * (value - 1)) for value in ends), digits=2)
+        return Message(
+            "rose steadily" if factor > 1 else "fell steadily",
+            percent=Written(f"{digits_text(abs(100 * (factor - 1)), digits=2)}%"),
+            period=Message(f"period {trend.period}"),
+            range=interval(low, f"{high}%"),
+            **arguments,
+        )
+    if change.shape == "step" and change.step is not None:
+        before, since = (_average(trend, mean) for mean in row.means(change.since))
+        return Message(
+            "changed in a step",
+            before=before,
+            since=since,
+            last=Day(one_line(trend.periods[change.since - 1])),
+            ratio=Written(digits_text(change.step[0], digits=2)),
+            range=interval(*ends_texts(*change.step[1:], digits=2)),
+            **arguments,
+        )
+    return Message(f"changed, {change.shape}", **arguments)
+
+
+def _average(trend: Trend, mean: float) -> Message:
+    """Return the mean of some periods in words: ``"30 a month"``, ``"12.1%"``, ``"1.2 records per 100 pieces"``."""
+    value = Written(digits_text(mean, digits=3))
+    if trend.measure == "percent":
+        return Message("percent of it", value=value)
+    if trend.measure == "rate":
+        return Message("value of unit", value=value, unit=named_unit(trend.unit))
+    return Message("value a period", value=value, period=Message(f"period {trend.period}"))
 
 
 def _signals(trend: Trend) -> list[Message]:
-    sentences = []
-    for row in trend.rows:
-        beyond = [trend.periods[index] for index, rule in row.chart.signals if rule == BEYOND]
-        runs = [trend.periods[index] for index, rule in row.chart.signals if rule != BEYOND]
-        if beyond:
-            sentences.append(Message("outside limits", label=Label(row.category), periods=_periods(beyond)))
-        if runs:
-            sentences.append(Message("nine in a row", label=Label(row.category), period=Day(runs[-1])))
-    charted = any(row.chart.center is not None for row in trend.rows)
-    return sentences or ([Message("none outside limits")] if charted else [])
+    """Return which points are outside the control limits, of how many, and how many chance alone would put there."""
+    charted = [row for row in trend.rows if row.chart.center is not None]
+    if not charted:
+        return []
+    number = sum(point.whole and point.value is not None for row in charted for point in row.chart.points)
+    where = [
+        Message("signals of", label=Label(row.category), periods=_periods([trend.periods[place] for place in places]))
+        for row in charted
+        if (places := [place for place, _ in row.chart.signals])
+    ]
+    count, expected = sum(len(row.chart.signals) for row in charted), sum(row.chart.expected for row in charted)
+    by_chance = (
+        Message("about so many", number=Written(f"{expected:,.1f}"))
+        if expected >= _LEAST_EXPECTED
+        else Message("fewer than", number=Written(f"{_LEAST_EXPECTED}"))
+    )
+    limits = (
+        Message("outside limits", count=count, points=number, where=Joined(where[:_MOST], "; "), expected=by_chance)
+        if count
+        else Message("none outside limits", count=number, expected=by_chance)
+    )
+    left_out = sum(len(row.chart.left_out) for row in charted)
+    return [
+        limits,
+        *([Message("left out of center", count=left_out)] if left_out else []),
+        *([Message("baseline", first=Day(trend.baseline[0]), last=Day(trend.baseline[1]))] if trend.baseline else []),
+    ]
 
 
-def _periods(labels: Sequence[str]) -> List:
-    return List(tuple(Day(one_line(label)) for label in labels), _MOST)
+def _periods(names: Sequence[str]) -> List:
+    return List(tuple(Day(one_line(name)) for name in names), _MOST)
 
 
 def _partial(trend: Trend) -> list[Message]:
@@ -197,10 +278,6 @@ def _basis(trend: Trend) -> list[Message]:
     return [Message("no exposure")] if trend.measure == "frequency" else []
 
 
-#: Periods, below which no slope is fitted.
-_FEWEST = 4
-
-
 def trends_of(
     table: Crosstab,
     categories: Sequence[str],
@@ -209,6 +286,7 @@ def trends_of(
     exposures: Sequence[float] | None = None,
     units: float = 1.0,
     of: str = "",
+    baseline: Sequence[str] = (),
     start: int = 1,
 ) -> Trend:
     """Work out the trend of categories over the periods of a two-way table.
@@ -225,44 +303,40 @@ def trends_of(
         What each period was counted in; for rates.
     units, of
         Rates are per so many, of what.
+    baseline
+        The first and the last period that center lines and limits are of; an empty label for the end of the periods.
     start
         What the random tables begin with.
 
     Raises
     ------
     RankError
-        If nothing can be arguments: amounts that came added up, an exposure that is not above zero where something was
+        If nothing can be said: amounts that came added up, an exposure that is not above zero where something was
         counted.
 
     Notes
     -----
-    The trend: the score test of a log-linear Poisson trend given the total, with the exposures (`slope_of`), for all
-    categories by Y. Benjamini and Y. Hochberg (JRSS B 57, 1995). The chart: `control_chart`. Records that stand for
-    several occurrences: counts divided by the sum of squares over the sum.
+    The change: `changes_over`, of all categories at once. The chart: `control_chart`. Records that stand for several
+    occurrences: counts divided by the sum of squares over the sum.
     """
     tally = table.tally()
     sample = sample_of(tally)
-    design = dict(zip(tally.categories, sample.design.tolist(), strict=True))
-    places = {name: place for place, name in enumerate(table.categories)}
     basis = _divisors(table, measure, exposures)
     # A period that has not ended yet has too few counts, but not too low a rate.
     whole = np.array([label not in table.partial or measure != "frequency" for label in table.columns])
     whole &= basis > 0
-    rows = []
-    for name in categories:
-        counts = np.array([float(value) for value in table.sum_of([places[name]])])
-        chart = control_chart(
-            counts, basis, whole, scale=_scale(measure, units), percent=measure == "percent", design=design[name]
-        )
-        slope = slope_of(
-            # As many independent records as tell as much: see `sample`.
-            counts / design[name],
-            basis / (design[name] if measure == "percent" else 1.0),
-            whole,
-            percent=measure == "percent",
-            start=start,
-        )
-        rows.append(CategoryTrend(name, tuple(counts.tolist()), chart, slope))
+    first, last, in_baseline = _baseline(table, baseline, whole)
+    design_of = dict(zip(tally.categories, sample.design.tolist(), strict=True))
+    designs, scale = [design_of[name] for name in categories], _scale(measure, units)
+    counts = [np.array([float(value) for value in table.sum_of([table.categories.index(name)])]) for name in categories]
+    charts, changes = _charts_and_changes(
+        counts, designs, basis, whole, in_baseline, (measure == "percent", scale, SEASONS.get(table.period, 1), start)
+    )
+    divisors = tuple((basis / scale).tolist())
+    rows = [
+        CategoryTrend(name, tuple(series.tolist()), chart, change, divisors)
+        for name, series, chart, change in zip(categories, counts, charts, changes, strict=True)
+    ]
     unit = _unit(tally.origin.amount_unit, measure, units, of)
     number = int(whole.sum())
     few = Message("too few periods", count=number, periods=Message(f"whole periods, {table.period}", count=number))
@@ -275,11 +349,48 @@ def trends_of(
         measure,
         unit,
         tuple(basis.tolist()) if measure == "rate" else None,
-        tuple(adjusted(rows)),
+        tuple(rows),
         sample.words(tally.origin.amount_unit),
         tally,
-        "" if number >= _FEWEST else few,
+        "" if number >= FEWEST else few,
+        () if in_baseline is None else (first, last),
     )
+
+
+def _charts_and_changes(
+    counts: Sequence[Floats],
+    designs: Sequence[float],
+    basis: Floats,
+    whole: Mask,
+    in_baseline: Mask | None,
+    how: tuple[bool, float, int, int],
+) -> tuple[list[ControlChart], list[PeriodChange | None]]:
+    """Return the chart and the change of each category, in independent records: see `sample`."""
+    percent, scale, season, start = how
+    pairs = list(zip(counts, designs, strict=True))
+    charts = [
+        control_chart(series, basis, whole, scale=scale, percent=percent, design=design, baseline=in_baseline)
+        for series, design in pairs
+    ]
+    # Of shares the records of a period are as few as those of the category; an exposure is what it is.
+    bases = [basis / (design if percent else 1.0) for design in designs]
+    independent = [series / design for series, design in pairs]
+    return charts, changes_over(independent, bases, whole, season=season, percent=percent, start=start)
+
+
+def _baseline(table: Crosstab, baseline: Sequence[str], whole: Mask) -> tuple[str, str, Mask | None]:
+    """Return the first and the last period of the baseline, and which periods are in it; None for no baseline."""
+    if not any(baseline):
+        return "", "", None
+    for label in filter(None, baseline):
+        if label not in table.columns:
+            raise unknown(RankError, f"there is no period '{label}'", label, table.columns)
+    first, last = baseline[0] or table.columns[0], baseline[-1] or table.columns[-1]
+    ends = table.columns.index(first), table.columns.index(last)
+    in_baseline = whole & (np.arange(len(table.columns)) >= ends[0]) & (np.arange(len(table.columns)) <= ends[1])
+    if int(in_baseline.sum()) < FEWEST_FOR_LIMITS:
+        raise RankError(f"{first} to {last} are too few whole periods for a baseline: {FEWEST_FOR_LIMITS} are needed")
+    return first, last, in_baseline
 
 
 def _divisors(table: Crosstab, measure: Measured, exposures: Sequence[float] | None) -> Floats:
@@ -311,14 +422,3 @@ def _unit(unit: str, measure: Measured, units: float, of: str) -> str:
     return Message(
         "unit per", unit=named_unit(unit), per=Message("per", number=units, of=of) if units != 1 else f"per {of}"
     )
-
-
-def adjusted(rows: Sequence[CategoryTrend]) -> list[CategoryTrend]:
-    """Return rows with their p-values adjusted for having been looked at together (Benjamini and Hochberg 1995)."""
-    tested = sorted(((row.slope.p, number) for number, row in enumerate(rows) if row.slope is not None), reverse=True)
-    trends, least = list(rows), 1.0
-    for place, (p, index) in enumerate(tested):
-        # Step-up: no p-value is larger than one further up.
-        least = min(least, p * len(tested) / (len(tested) - place))
-        trends[index] = replace(rows[index], p_adjusted=least)
-    return trends
