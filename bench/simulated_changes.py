@@ -110,6 +110,11 @@ def related(repetitions: int) -> Iterable[tuple[str, ...]]:
         "curved trends": lambda rng, n: noise(rng, n) + 0.01 * np.arange(n) ** 2,
         "a shared season": lambda rng, n: noise(rng, n) + 3 * season[:n],
         "walks with a season": lambda rng, n: np.cumsum(noise(rng, n), axis=1) + 3 * season[:n],
+        "straight lines from 10": lambda rng, n: 10 + 2 * np.arange(n) + 0.2 * noise(rng, n),
+        "a growing season": lambda rng, n: 500 + (5 + 0.3 * np.arange(n)) * np.tile(season, 2)[:n] + noise(rng, n),
+        "a season in percent, growing": lambda rng, n: (
+            100 * (1 + 0.02 * np.arange(n)) * (1 + 0.3 * season[:n]) * np.exp(0.04 * noise(rng, n))
+        ),
         "lagging": lagging,
         "heavy tails": lambda rng, n: np.cumsum(rng.standard_t(2, size=(2, n)), axis=1),
         "related changes": alike,

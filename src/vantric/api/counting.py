@@ -133,7 +133,7 @@ def relate(
     *,
     names: Sequence[str] = ("the one", "the other"),
     level: float = 0.95,
-    in_time: bool = False,
+    in_time: bool | None = None,
     period: Period | None = None,
 ) -> Relation:
     """Say whether two series go together, and how sure that is.
@@ -148,7 +148,8 @@ def relate(
         Of the intervals.
     in_time
         Whether the pairs follow each other in time: then their changes are related, since two trends, and two series
-        of one season, always seem related.
+        of one season, always seem related. None: they do not, unless the rows of both are alike to those before them;
+        then nothing is said until `in_time=False` or a period says which.
     period
         How far apart they are in time: ``"day"``, ``"week"``, ``"month"``, ``"quarter"`` or ``"year"``; implies
         `in_time`.

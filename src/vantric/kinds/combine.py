@@ -72,7 +72,7 @@ def _relation(chart: Chart, item: Series, other: Series) -> Relation:
     pair = time_of(chart.categories)
     if chart.period or pair is None:
         period: Any = chart.period or None
-        return relation_of(item.values, other.values, names=names, in_time=bool(period), period=period)
+        return relation_of(item.values, other.values, names=names, in_time=True if period else None, period=period)
     period, order = pair
     x, y = ([series.values[index] for index in order] for series in (item, other))
     return relation_of(x, y, names=names, period=period)

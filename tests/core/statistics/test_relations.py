@@ -120,6 +120,47 @@ class InTime(InFolder):
                 self.false_relations(makers[name], "year", 20), 0.05 + 3 * math.sqrt(0.05 * 0.95 / 300)
             )
 
+    def test_lines_and_growing_seasons_are_not_related(self) -> None:
+        def noise(rng: np.random.Generator, n: int) -> np.ndarray:
+            return rng.normal(size=(2, n))
+
+        wave = np.sin(2 * np.pi * np.arange(120) / 12)
+        peak = np.where(np.arange(120) % 12 == 11, 2.5, 1.0)
+        makers = {
+            "straight lines from low": lambda rng, n: 10 + 2 * np.arange(n) + 0.1 * noise(rng, n),
+            "a season that grows": lambda rng, n: 500 + (5 + 0.3 * np.arange(n)) * wave[:n] + noise(rng, n),
+            "both signs": lambda rng, n: (5 + 0.3 * np.arange(n)) * wave[:n] + noise(rng, n),
+            "a season in percent": lambda rng, n: (
+                100 * (1 + 0.02 * np.arange(n)) * (1 + 0.3 * wave[:n]) * np.exp(0.04 * noise(rng, n))
+            ),
+            "a peak in percent": lambda rng, n: 100 * 1.02 ** np.arange(n) * peak[:n] * np.exp(0.04 * noise(rng, n)),
+        }
+        for name, make in makers.items():
+            for months in (48, 60, 120):
+                with self.subTest(name, months=months):
+                    wrong = self.false_relations(make, "month", months)
+                    self.assertLessEqual(wrong, 0.065 + 3 * math.sqrt(0.065 * 0.935 / 300))
+
+    def test_rows_that_follow_each_other_are_asked_about(self) -> None:
+        rng = np.random.default_rng(4)
+        one, other = np.cumsum(rng.normal(size=(2, 60)), axis=1)
+        said = vt.relate(one, other)
+        self.assertEqual(said.verdict, "cannot be said")
+        self.assertIn(
+            "rows next to each other are alike in both; if they follow in time, name the period", said.sentence()
+        )
+        self.assertNotEqual(vt.relate(one, other, in_time=False).verdict, "cannot be said")
+        by_one = np.argsort(one)
+        self.assertNotEqual(vt.relate(one[by_one], other[by_one]).verdict, "cannot be said", "sorted by one of them")
+        plain = [vt.relate(*rng.normal(size=(2, 40))).verdict == "cannot be said" for _ in range(100)]
+        self.assertLess(np.mean(plain), 0.06)
+
+    def test_seasons_that_change_need_five_years(self) -> None:
+        rng = np.random.default_rng(4)
+        grows = (5 + 0.5 * np.arange(48)) * np.sin(2 * np.pi * np.arange(48) / 12)
+        said = vt.relate(grows + rng.normal(size=48), grows + rng.normal(size=48), period="month").sentence()
+        self.assertIn("their seasons change, and 5 years are needed to tell that from a relation", said)
+
     def test_changes_that_go_together_are_found(self) -> None:
         def related(rng: np.random.Generator, n: int) -> tuple[np.ndarray, np.ndarray]:
             one = rng.normal(size=n)

@@ -14,7 +14,7 @@ from vantric.core.numbers.periods import PERIODS, Period
 from vantric.core.results import DataResult
 from vantric.core.statistics.sample import rounded
 from vantric.core.statistics.significance_tests import permutation_p
-from vantric.core.statistics.time_series import TimedRelation, timed_relation
+from vantric.core.statistics.time_series import TimedRelation, follows_itself, is_sorted, timed_relation
 from vantric.errors import RankError, unknown
 
 #: A correlation this near to 1 is exact: its interval would be one point.
@@ -135,6 +135,8 @@ def _influence(relation: Relation) -> list[Message]:
 _FEWEST = 6  # pairs, below which no permutation can be unlikely
 #: The level of the verdict.
 _ALPHA = 0.05
+#: At this p-value of both, rows are taken to follow in time.
+_ALIKE = 0.1
 _FEWEST_LEFT, _MOST_LEFT = 8, 500  # pairs, among which one can count for much
 
 
@@ -144,7 +146,7 @@ def relation_of(
     *,
     names: tuple[str, str],
     level: float = 0.95,
-    in_time: bool = False,
+    in_time: bool | None = None,
     period: Period | None = None,
 ) -> Relation:
     """Relate two series, pair by pair; pairs that lack a value are passed over.
@@ -158,7 +160,7 @@ def relation_of(
     level
         Of the intervals.
     in_time
-        Whether the pairs follow each other in time.
+        Whether the pairs follow each other in time; None if that is not known.
     period
         How far apart they are then.
 
@@ -171,7 +173,8 @@ def relation_of(
     -----
     The verdict is a permutation test of the ranks (E. J. G. Pitman, JRSS suppl. 4, 1937). Intervals by R. A. Fisher's
     transformation (Metron 1, 1921); for ranks with the variance of D. G. Bonett and T. A. Wright (Psychometrika 65,
-    2000) and a quantile of t. In time: `timed_relation`.
+    2000) and a quantile of t. In time: `timed_relation`. Of pairs of which it is not known, nothing is said where the
+    rows of both follow themselves (`follows_itself`) and stand in the order of neither.
     """
     if len(values) != len(other):
         raise RankError(f"the two series have {len(values)} and {len(other)} values: give as many of each")
@@ -196,6 +199,8 @@ def relation_of(
     plain = replace(plain, pearson_interval=intervals[0], spearman_interval=intervals[1])
     if n < _FEWEST:
         return replace(plain, reason=f"{n} pairs are too few: no order of so few is statistically significant")
+    if in_time is None and not (is_sorted(a) or is_sorted(b)) and max(map(follows_itself, (a, b))) <= _ALIKE:
+        return replace(plain, reason=Message("rows are alike"))
     relation = decided(replace(plain, p=permutation_p(_ranks(a), _ranks(b))), 1.0)
     return _with_influence(relation, a, b, np.flatnonzero(both))
 
