@@ -24,7 +24,7 @@ def main(log: Path, firings: Path, to: Path) -> list[str]:
     vital: int = table.cutoff.count
     names: tuple[str, ...] = table.cutoff.categories
     said.append(f"{vital}: {', '.join(names)}")
-    said.append(table.certainty(resamples=200).sentence())
+    said.append(table.certainty(start=2).sentence())
     chart = vt.pareto_chart(table, orientation="horizontal", theme="dark", size=(1000, 700), colors={names[0]: "teal"})
     chart.save(to / "pareto.svg")
     first = table.rows[0]

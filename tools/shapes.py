@@ -227,7 +227,7 @@ class CategoryTrend(TypedDict):
 
 
 class Trend(TypedDict):
-    """What rises and what falls."""
+    """What changes over the periods."""
 
     format: Literal["vantric/trend"]
     version: Literal[1]
@@ -244,6 +244,7 @@ class Trend(TypedDict):
     partial: list[Any]
     exposures: list[Number] | None
     categories: list[CategoryTrend]
+    baseline: list[str] | None
     counted: str
     sentence: str
     findings: list[Finding]

@@ -27,7 +27,7 @@ CELLS = {
     "tally": "vt.tally(log, 'defect')",
     "crosstab": "vt.crosstab(log, 'product', 'kiln')",
     "pareto": "table",
-    "certainty": "vt.pareto(log, 'defect').certainty(resamples=200)",
+    "certainty": "vt.pareto(log, 'defect').certainty(start=2)",
     "comparison": "vt.crosstab(log, 'product', 'kiln').compare('Kiln 1', 'Kiln 2')",
     "measures": "vt.aggregate(firings, 'month', {'first_firing': 'sum'}, period='quarter')",
     "scales": "vt.align((0, 650), (0, 100))",
