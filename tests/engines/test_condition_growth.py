@@ -14,7 +14,7 @@ import vantric as vt
 from tests.cli.test_cli import Result
 from tests.effort import examples
 from tests.folder import InFolder
-from vantric.engines.condition_growth import growth
+from vantric.engines.conditions import growth
 
 OVERDUE = "vantric: error: the time given with timeout is over; filter the source, or give it more time\n"
 #: A column of text, of numbers, of dates, and constants.

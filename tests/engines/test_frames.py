@@ -237,7 +237,9 @@ class Seldom(unittest.TestCase):
         for count, weight in (("cost", None), ("pieces", "fine"), ("wide", "wide")):
             keys = self.asked(lambda count=count, weight=weight: vt.tally(frame, "de.fect", count=count, weight=weight))
             if (count, weight) != ("wide", "wide"):  # beyond what halves of 32 bits hold
-                self.assertTrue(all(len(one) <= 1 for one in keys), keys)
+                sheet = [one for one in keys if "serial no" in one]  # whether a short table is a sheet: asked once
+                self.assertLessEqual(len(sheet), 1)
+                self.assertTrue(all(len(one) <= 1 for one in keys if one not in sheet), keys)
 
 
 class WhatIsTold(unittest.TestCase):

@@ -225,19 +225,6 @@ def split_cells(cells: Iterable[LabelCell], separator: str | None) -> Iterable[L
             yield cell._replace(label=piece)
 
 
-def came_ready(counting: CountSettings, cells: Sequence[LabelCell]) -> bool:
-    """Whether counts came added up: a record a category or cell of a table, or columns that are categories."""
-    if counting.by_columns or counting.unique or counting.added:
-        return True
-    return bool(counting.count or counting.weight) and len(cells) > 1 and all(cell.rows == 1 for cell in cells)
-
-
-def unequal(counting: CountSettings, cells: Sequence[LabelCell]) -> bool:
-    """Whether records may stand for several occurrences, or have several labels."""
-    several = counting.count or counting.weight or counting.separator is not None
-    return bool(several) and not came_ready(counting, cells)
-
-
 def spread_over(cells: Iterable[LabelCell], counting: CountSettings, rename: Relabeling) -> Spread:
     """Return how the amounts of cells, each with all of its labels under their new names, are spread over records."""
     parts = []

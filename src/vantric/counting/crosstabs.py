@@ -2,22 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import replace
+from typing import Any
 
 from vantric.core.counts.crosstab import Crosstab, Pair, make_crosstab
 from vantric.core.counts.relabeling import Relabeling, relabeling
 from vantric.core.counts.tally import MISSING_LABEL, Spread
 from vantric.counting.cells import (
     LabelCell,
-    came_ready,
     columns_of,
     paired,
     resolved,
     split_cells,
     spread_over,
-    unequal,
 )
+from vantric.counting.occurrences import is_sheet, spread_by_lot
 from vantric.counting.tallies import (
     check_not_negative,
     frequencies,
@@ -26,6 +26,7 @@ from vantric.counting.tallies import (
     origin_of,
     seen_labels,
     sequence,
+    stand_for_several,
     total_search_of,
 )
 from vantric.counting.total_rows import TotalSearch, most_frequent, without_totals
@@ -111,17 +112,45 @@ def _crossed(records: Records, counting: CountSettings, split: str, period: str 
         order = tuple(name for name in order if name not in lacking)
     notes = [*records.remarks, *rename.remarks, *partial_remark(records, partial)]
     origin = origin_of(records, counting, rows, notes)
-    plain = [cell for cell, _ in cells]
-    stated = replace(origin, split=split, ready=came_ready(counting, plain))
+    ready = is_sheet(records, [counting.by], counting, _rows_of(cell for cell, _ in cells))
+    stated = replace(origin, split=split, ready=ready)
     crosstab = make_crosstab(
         renamed, None, split, stated, columns=columns, weighted=counting.weight is not None, sequence=order
     )
     if period:
         crosstab = replace(crosstab, period=period, partial=tuple(dict.fromkeys(label for label, _ in partial)))
-    return (
-        # Records that count as one each are spread as their number says.
-        replace(crosstab, spreads=_spreads(crosstab, cells, counting, rename)) if unequal(counting, plain) else crosstab
-    )
+    # Records that count as one each are spread as their number says.
+    if counting.lot:
+        groups = grouped(records, [split, counting.by, counting.lot], counting)
+        return replace(crosstab, spreads=_spreads_by_lot(crosstab, groups, named, counting, rename))
+    if not ready and stand_for_several(counting):
+        return replace(crosstab, spreads=_spreads(crosstab, cells, counting, rename))
+    return crosstab
+
+
+def _rows_of(cells: Iterable[LabelCell]) -> list[tuple[str | None, int]]:
+    """Return each label with its records, over all columns."""
+    rows: dict[str | None, int] = {}
+    for cell in cells:
+        rows[cell.label] = rows.get(cell.label, 0) + cell.rows
+    return list(rows.items())
+
+
+def _spreads_by_lot(
+    crosstab: Crosstab,
+    groups: Iterable[tuple[Any, ...]],
+    named: Callable[[Any], str | None],
+    counting: CountSettings,
+    rename: Relabeling,
+) -> tuple[Spread, ...]:
+    """Return how the amounts of each column are spread over its lots."""
+    here: dict[str, list[tuple[Any, ...]]] = {label: [] for label in crosstab.columns}
+    for value, *group in groups:
+        label = named(value)
+        name = str(label) if _has(label) else MISSING_LABEL
+        if name in here:
+            here[name].append(tuple(group))
+    return tuple(spread_by_lot(here[label], counting, rename) for label in crosstab.columns)
 
 
 def _spreads(

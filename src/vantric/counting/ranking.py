@@ -11,9 +11,10 @@ from vantric.core.counts.relabeling import Relabeling, relabeling
 from vantric.core.counts.tally import Tally
 from vantric.core.numbers.amounts import Raw
 from vantric.core.numbers.number_format import one_line
-from vantric.counting.cells import LabelCell, came_ready, resolved, spread_over, unequal
+from vantric.counting.cells import LabelCell, resolved, spread_over
 from vantric.counting.count_records import count_source, cross
 from vantric.counting.exposures import exposures_of, exposures_within
+from vantric.counting.occurrences import is_sheet, spread_by_lot
 from vantric.counting.tallies import (
     Groups,
     finished_tally,
@@ -23,6 +24,7 @@ from vantric.counting.tallies import (
     naming,
     origin_of,
     seen_labels,
+    stand_for_several,
     total_search_of,
 )
 from vantric.counting.total_rows import without_totals
@@ -175,6 +177,7 @@ class _Cell:
     counted: Raw
     amount: Raw
     squares: float
+    lot: Any = None
 
 
 @dataclass(frozen=True)
@@ -226,10 +229,13 @@ def drill_levels(data: Any, columns: Sequence[str], counting: CountSettings, ope
 def _levels(
     records: Records, keys: list[str], counting: CountSettings, names: tuple[str, ...], *, by_family: bool
 ) -> DrillLevels:
+    size = len(keys)
     cells = [
-        _Cell(tuple(map(label_text, values)), rows, count, amount, squares)
-        for *values, rows, count, amount, squares in grouped(records, keys, counting)
+        _Cell(tuple(map(label_text, values[:size])), rows, count, amount, squares, *values[size:])
+        for *values, rows, count, amount, squares in grouped(records, [*keys, *filter(None, [counting.lot])], counting)
     ]
+    paths = [(None if None in cell.labels else cell.labels, cell.rows) for cell in cells]
+    ready = not counting.lot and is_sheet(records, keys, counting, paths)
     remarks = list(records.remarks)
     if by_family:
         cells, more = _with_family(cells, counting)
@@ -257,8 +263,13 @@ def _levels(
         )
         order = first_labels((label for label, *_ in groups), Relabeling({})) if counting.in_order else None
         plain = [LabelCell(cell.labels[level], cell.rows, cell.counted, cell.amount, cell.squares) for cell in here]
-        about = replace(about, ready=came_ready(seconds, plain))
-        spread = spread_over(plain, seconds, Relabeling({})) if unequal(seconds, plain) else None
+        spread, about = None, replace(about, ready=ready)
+        if counting.lot:
+            lots = ((cell.lot, cell.rows, cell.counted, cell.amount, cell.squares) for cell in here)
+            labeled = zip((cell.labels[level] for cell in here), lots, strict=True)
+            spread = spread_by_lot(((label, *lot) for label, lot in labeled), seconds, Relabeling({}))
+        elif not ready and stand_for_several(seconds):
+            spread = spread_over(plain, seconds, Relabeling({}))
         return finished_tally(groups, about, seconds, order, spread)
 
     return DrillLevels(names, tally_at)

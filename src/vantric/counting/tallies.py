@@ -18,14 +18,13 @@ from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.core.numbers.number_format import counted, one_line, quoted
 from vantric.counting.cells import (
     LabelCell,
-    came_ready,
     paired,
     read_families,
     resolved,
     split_cells,
     spread_over,
-    unequal,
 )
+from vantric.counting.occurrences import is_sheet, repeats_of, spread_by_lot
 from vantric.counting.repeated_records import doubled
 from vantric.counting.total_rows import TotalSearch, most_frequent, without_totals
 from vantric.reading.dates import first_and_last_day
@@ -223,10 +222,22 @@ def _tally(records: Records, counting: CountSettings, remarks: Sequence[Note]) -
     if counting.by and not (counting.count or counting.weight or counting.unique) and len(groups) == rows:
         notes += counts_beside(records, counting.by, rows)
     origin = origin_of(records, counting, rows, [*records.remarks, *notes, *rename.remarks])
-    origin = replace(origin, ready=came_ready(counting, cells))
-    spread = spread_over(cells, counting, rename) if unequal(counting, cells) else None
-    tally = finished_tally(groups, origin, counting, sequence(records, counting, rename), spread)
+    ready = is_sheet(records, [str(counting.by)], counting, [(cell.label, cell.rows) for cell in cells])
+    spread = None
+    if counting.lot:
+        spread = spread_by_lot(grouped(records, [str(counting.by), counting.lot], counting), counting, rename)
+    elif not ready and stand_for_several(counting):
+        spread = spread_over(cells, counting, rename)
+    order = sequence(records, counting, rename)
+    tally = finished_tally(groups, replace(origin, ready=ready), counting, order, spread)
+    if ready:
+        tally = replace(tally, repeats=repeats_of(records, counting, rename, rows))
     return _as_quantity(tally, records, counting)
+
+
+def stand_for_several(counting: CountSettings) -> bool:
+    """Whether a record may stand for several occurrences, or have several labels."""
+    return bool(counting.count or counting.weight or counting.separator is not None)
 
 
 def _as_quantity(tally: Tally, records: Records, counting: CountSettings) -> Tally:
@@ -299,6 +310,8 @@ def origin_of(records: Records, counting: CountSettings, rows: int, remarks: Ite
         remarks=tuple(remarks),
         weight=counting.weight,
         unit_name=counting.unit or "",
+        lot=counting.lot or "",
+        rows=counting.rows,
         days=first_and_last_day(records, counting.date) if counting.date else None,
     )
 

@@ -9,6 +9,6 @@ they are. Start with `opening.with_records`.
 - Databases: `databases` through SQLAlchemy.
 - Frames: `materialize` takes what Python holds, `frame_records` counts frames of any library in their own engine
   (`frame_table`, `frame_libraries`, `cluster_tables`), exactly (`frame_sums`, `sum_strategy`); `clusters` opens Spark.
-- Bounds: what an engine may do is held by `duckdb_engine`, `conditions` (`condition_growth`: how long a result can be),
+- Bounds: what an engine may do is held by `duckdb_engine`, `conditions` (with how long a result can be),
   `database_guards` and `workbook_guard`; what may call anything runs in `engine_process`.
 """

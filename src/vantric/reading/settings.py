@@ -15,6 +15,7 @@ from vantric.options import NOTHING, Options, known_options, option
 from vantric.reading.headings import same_name
 
 Missing: TypeAlias = Literal["exclude", "category"]
+Rows: TypeAlias = Literal["records", "totals"]
 CombinationOrder: TypeAlias = Literal["given", "label", "frequency", "calendar"] | tuple[str, ...] | None
 
 
@@ -208,6 +209,18 @@ class CountSettings(Options, section="What is counted"):
     )
     separator: str | None = option(None, "The delimiter between several labels in one cell.", metavar="CHARACTER")
     unique: str | None = option(None, "A column of units: each unit counts once in a category.", metavar="COL")
+    lot: str | None = option(
+        None,
+        "A column of lots: the rows of a lot are one record in what is said of how sure a result is; give it where one "
+        "cause makes many rows.",
+        metavar="COL",
+    )
+    rows: Rows | None = option(
+        None,
+        "What a row is, in what is said of how sure a result is: records, or totals of occurrences that came added "
+        "up; found out if not given.",
+        flag="--rows-are",
+    )
     merge_spellings: bool = option(False, "Merge labels that differ only in case, spaces or Unicode form.")
     families: Mapping[str, str] | Path | None = option(
         None,
@@ -233,6 +246,8 @@ class CountSettings(Options, section="What is counted"):
             raise ColumnError("a weight is for records: leave by_columns and unique out")
         if self.by_columns and (self.by or self.count or self.separator or self.unique):
             raise ColumnError("by_columns names the categories itself: leave by, count, separator and unique out")
+        if self.lot and (self.by_columns or self.unique or self.rows):
+            raise ColumnError("the rows of a lot are one record: leave by_columns, unique and rows out")
         if self.unique and self.count:
             raise ColumnError("unique counts units and count adds up occurrences: give one of them")
         if self.separator is not None and not self.separator.strip():
@@ -243,7 +258,10 @@ class CountSettings(Options, section="What is counted"):
         counts = (self.count,) if self.count is None or isinstance(self.count, str) else self.count
         ranges = [ColumnRange(name) for name in (*counts, *self.by_columns) if name is not None]
         by = ColumnRange(self.by) if self.by is not None and "," in self.by else self.by
-        return [*(name for name in (by, self.weight, self.unique, self.date, *more) if name is not None), *ranges]
+        return [
+            *(name for name in (by, self.weight, self.unique, self.lot, self.date, *more) if name is not None),
+            *ranges,
+        ]
 
 
 class RateUnits(Options, section="Rates"):

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import textwrap
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import asdict
+from math import ceil, floor
 from typing import TYPE_CHECKING, Any
 
 from vantric.core.messages.formatter import PLAIN, Formatter
@@ -36,6 +37,8 @@ if TYPE_CHECKING:
     from vantric.core.counts import Crosstab, ParetoTable
     from vantric.core.statistics import CategoryTrend, Certainty, CertaintyRow, Strata, Trend
 
+#: Of the ends of intervals of percents.
+_MOST_DECIMALS = 2
 #: Columns of the CSV and keys of the JSON: they keep their names.
 CERTAINTY_COLUMNS = ("low", "high", "lowest_rank", "highest_rank", "vital", "even_low", "even_high")
 
@@ -122,7 +125,13 @@ def _limits(low: float, high: float, rates: bool) -> str:
     """Return an interval: percents with one decimal, rates with three digits."""
     if rates:
         return interval(*ends_texts(low, high, digits=3))
-    return interval(*(percent_text(end).removesuffix("%") for end in (low, high)))
+    return interval(_outward(low, floor), _outward(high, ceil))
+
+
+def _outward(percent: float, rounded: Callable[[float], int]) -> str:
+    """Return an end of an interval with one decimal, or two of a small percent; what needs more is rounded outward."""
+    text = percent_text(percent).removesuffix("%")
+    return f"{rounded(10 * percent) / 10:.1f}" if len(text.partition(".")[2]) > _MOST_DECIMALS else text
 
 
 #: Columns of the CSV: they keep their names.

@@ -312,7 +312,7 @@ class Sentences(InFolder):
             "“Scratch” are open.",
             said,
         )
-        self.assertIn("Each of the 234 occurrences is taken for a record of its own.", said)
+        self.assertIn("234 occurrences, taken as independent of each other.", said)
         none = vt.pareto(self.counts, cut=None).certainty()
         self.assertIsNone(none.rows[0].vital)
         self.assertNotIn("vital few", none.sentence())
@@ -335,7 +335,7 @@ class Sentences(InFolder):
 
     def test_clustered_records_are_named(self) -> None:
         sure = vt.pareto(DATA / "inspections.csv", "defect", count="pieces").certainty()
-        self.assertIn("19,700 pieces in 3,834 records count as about 1,990.", sure.sentence())
+        self.assertIn("19,700 pieces in 3,834 records count as about 1,990 independent records", sure.sentence())
         self.assertEqual(sure.basis, "clustered")
         plain_ = vt.pareto(DATA / "inspections.csv", "defect").certainty()
         wide = sure.rows[0].high - sure.rows[0].low

@@ -12,6 +12,7 @@ import polars as pl
 
 import vantric as vt
 from tests.folder import InFolder
+from vantric.core.counts.provenance import Provenance
 from vantric.core.counts.tally import Moments, RecordGroup, joined, single, spread_of
 from vantric.core.statistics.sample import Sample, rounded, sample_of
 from vantric.errors import RankError
@@ -183,10 +184,11 @@ class Samples(InFolder):
 
     def test_words(self) -> None:
         ready = Sample(np.array([3.0, 1.0]), np.full(2, 4.0), np.ones(2), 4.0, 4.0, "ready")
-        self.assertEqual(ready.words("records"), "Each of the 4 occurrences is taken for a record of its own.")
+        self.assertEqual(ready.words(Provenance()), "4 occurrences, taken as independent of each other.")
         log = {"d": ["a", "a", "b", "b"], "tile_count": [1, 9, 2, 8]}
         sample = sample_of(vt.tally(log, "d", count="tile_count"))
-        self.assertEqual(sample.words("tile_count"), "20 occurrences in 4 records count as about 2.7.")
+        words = sample.words(Provenance(count="tile_count"))
+        self.assertTrue(words.startswith("20 occurrences in 4 records count as about 2.7 independent records"), words)
         self.assertEqual(
             [rounded(n) for n in (0.01, 2.345, 12.4, 1994.6, 123456)], ["0.1", "2.3", "12", "1,990", "123,000"]
         )

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from vantric.core.counts.provenance import Missing, Provenance
 from vantric.core.counts.ranking import rank_descending
-from vantric.core.counts.tally import MISSING_LABEL, Spread, Tally, exact_sum, joined, single, without_zeros
+from vantric.core.counts.tally import MISSING_LABEL, Repeats, Spread, Tally, exact_sum, joined, single, without_zeros
 from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.core.numbers.caching import cached_property
 from vantric.core.numbers.label_order import in_label_order
@@ -29,6 +29,9 @@ if TYPE_CHECKING:
     from vantric.typing import TallyChartOptions
 
 Base = Literal["row", "column", "all"]
+
+#: Cells of a table by which its columns are held against each other.
+_MOST_REPEATED = 200_000
 
 
 @dataclass(frozen=True, slots=True)
@@ -233,7 +236,15 @@ class Crosstab(Rows[CrosstabRow], TableResult):
             self._row_counts(),
             sequence=self.sequence,
             spread=joined(self.spreads) if self.spreads else None,
+            repeats=self._repeats(),
         )
+
+    def _repeats(self) -> Repeats | None:
+        """Return the counts of a table that came added up, column by column."""
+        if not self.origin.ready or len(self.columns) < 2 or len(self._units.flat) > _MOST_REPEATED:
+            return None
+        rows = {name: tuple(map(float, row)) for name, row in zip(self.categories, self.frequencies(), strict=True)}
+        return Repeats("" if self.split == "column" else self.split, rows)
 
     def column(self, label: str) -> Tally:
         """Return one column as a tally of its own, without what it does not hold.

@@ -83,6 +83,10 @@ class Provenance:
         The unit of amounts that are no counts (``"%"``, ``"min"``), empty if it is not known; None for counts.
     unit_name
         What is added up, as the user calls it; empty if nothing was said.
+    lot
+        The column that names what belongs together: its rows are one record.
+    rows
+        What the user says that rows are: ``"records"`` or ``"totals"``; None if nothing.
     ready
         Whether the counts came added up, as in a sheet with one row per category: which records they are made of is not
         known.
@@ -106,6 +110,8 @@ class Provenance:
     spans: bool = False
     quantity: str | None = None
     unit_name: str = ""
+    lot: str = ""
+    rows: str | None = None
 
     def note(self) -> Joined:
         """Return source, period, condition and what was done to the labels, for the small line under a picture."""

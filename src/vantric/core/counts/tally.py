@@ -109,6 +109,46 @@ def spread_of(parts: Iterable[RecordGroup]) -> Spread:
     return Spread({str(label): moment for label, moment in moments.items()}, records, _sum(wholes), missing)
 
 
+def spread_of_lots(lots: Iterable[Mapping[str | None, float]]) -> Spread:
+    """Return the spread of lots, each with what it has in every category; without a label under None."""
+    values: dict[str | None, list[list[float]]] = {}
+    wholes: list[float] = []
+    for lot in lots:
+        whole = math.fsum(amount for label, amount in lot.items() if label is not None)
+        if any(label is not None for label in lot):
+            wholes.append(whole * whole)
+        for label, amount in lot.items():
+            heaps = values.setdefault(label, [[], []])
+            heaps[0].append(amount * amount)
+            heaps[1].append(amount * (amount if label is None else whole))
+    moments = {
+        label: Moments(len(squares), _sum(squares), _sum(crossed)) for label, (squares, crossed) in values.items()
+    }
+    missing = moments.pop(None, NOTHING)
+    return Spread({str(label): moment for label, moment in moments.items()}, len(wholes), _sum(wholes), missing)
+
+
+@dataclass(frozen=True)
+class Repeats:
+    """The counts of a sheet by its columns: by how much its mix varies from one to the next.
+
+    Attributes
+    ----------
+    over
+        What the columns are, such as the name of a column of months; empty if it has no name.
+    counts
+        Category -> its count in each column.
+    """
+
+    over: str
+    counts: Mapping[str, tuple[float, ...]]
+
+    @property
+    def columns(self) -> int:
+        """How many columns there are."""
+        return len(next(iter(self.counts.values()), ()))
+
+
 def joined(spreads: Iterable[Spread]) -> Spread:
     """Return the spread of several parts that have no record in common."""
     parts = list(spreads)
@@ -184,6 +224,8 @@ class Tally(Rows[TallyRow], TableResult):
     spread : Spread or None
         How the frequency is spread over the records, where one may stand for several occurrences or have several
         labels. None where every occurrence is a record of its own, or where that is not known (`Origin.ready`).
+    repeats : Repeats or None
+        Of a sheet of several columns: the count of each.
     """
 
     _kind = "tally"
@@ -199,6 +241,7 @@ class Tally(Rows[TallyRow], TableResult):
     sequence: tuple[str, ...] | None = None
     arranged: bool = False
     spread: Spread | None = None
+    repeats: Repeats | None = None
 
     def places(self) -> list[int]:
         """Return the places of the categories as they are shown: the most frequent first, or as they are arranged."""

@@ -256,7 +256,7 @@ def certainty_of(table: ParetoTable, *, level: float = 0.95, start: int = 1) -> 
         "percent" if sample.exposure is None else "rate",
         sample.basis,
         sample.effective,
-        sample.words(tally.origin.amount_unit),
+        sample.words(tally.origin),
         first_against_second(sample if not apart else sample.take(np.flatnonzero(~np.isin(names, apart)))),
         None if cut is None else cut.count,
         evenness_of(sample, rng),
@@ -313,7 +313,8 @@ def _rest(table: ParetoTable, sample: Sample, level: float, extra: int) -> tuple
 
 
 def _declared(table: ParetoTable) -> bool:
-    """Whether the categories were named before the records were seen: listed, as columns, or with a row of zero."""
-    origin = table.origin
-    fixed = table.ordering == "listed" or origin.counted == "occurrences" or origin.ready
-    return fixed or any(not value for value in table.tally.frequency.plain())
+    """Whether the categories were named before the records were seen: listed, or in a sheet or counts that came ready.
+
+    A row of zero alone does not: it may be left of a longer log.
+    """
+    return table.ordering == "listed" or table.origin.counted == "occurrences" or table.origin.ready

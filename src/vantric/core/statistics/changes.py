@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from math import exp, lgamma, sqrt
 from typing import TYPE_CHECKING, Literal
@@ -13,7 +13,7 @@ from vantric.core.counts.provenance import named_unit
 from vantric.core.messages.message import List, Message, Written
 from vantric.core.numbers.caching import remembered
 from vantric.core.numbers.number_format import number_text
-from vantric.core.statistics.sample import Sample, binomial_limits, clustered_sample, rounded, sample_of
+from vantric.core.statistics.sample import Sample, binomial_limits, clustered_sample, occurrences, rounded, sample_of
 from vantric.core.statistics.significance_tests import chi_square, hypergeometric_tails
 from vantric.errors import RankError
 
@@ -272,10 +272,11 @@ def _pooled(comparison: Comparison, names: tuple[str, ...], values: Floats) -> S
     for tally in tallies:
         if tally.total:
             sample_of(tally)  # says why it cannot be said
+    if _are_sheets(tallies):
+        return occurrences(values, names, [tally.repeats for tally in tallies if tally.repeats is not None])
     if all(tally.spread is None for tally in tallies):
-        total, ready = float(values.sum()), any(tally.origin.ready for tally in tallies)
-        every = np.ones(len(values))
-        return Sample(values, total * every, every, total, total, "ready" if ready else "records")
+        total, every = float(values.sum()), np.ones(len(values))
+        return Sample(values, total * every, every, total, total, "records")
 
     def spread(tally: Tally) -> Spread:
         if tally.spread is not None:
@@ -290,10 +291,25 @@ def _pooled(comparison: Comparison, names: tuple[str, ...], values: Floats) -> S
     return clustered_sample(values, names, joined(map(spread, tallies)))
 
 
+def _are_sheets(tallies: Sequence[Tally]) -> bool:
+    """Whether both sides came added up; of a side of one category it is the other that tells."""
+
+    def one_row_a_label(tally: Tally) -> bool:
+        origin, spread = tally.origin, tally.spread
+        asked = origin.lot or origin.rows
+        return not asked and origin.weight is None and spread is not None and spread.records <= len(tally.categories)
+
+    alone = [one_row_a_label(tally) for tally in tallies]
+    if any(tally.origin.ready for tally in tallies):
+        pairs = zip(tallies, alone, strict=True)
+        return all(tally.origin.ready or tally.spread is None or is_alone for tally, is_alone in pairs)
+    return all(alone) and len({name for tally in tallies for name in tally.categories}) > 1
+
+
 def _words(comparison: Comparison, pooled: Sample, before: Floats, after: Floats) -> str:
     unit = comparison.before.origin.amount_unit
-    if not pooled.clustered or pooled.effective >= pooled.total:
-        return pooled.words(unit)
+    if not pooled.clustered or pooled.effective >= pooled.records:
+        return pooled.words(comparison.before.origin)
     sums = [float(side.sum()) for side in (before, after)]
     amounts = [Written(number_text(each, most_decimals=0)) for each in sums]
     records = [Written(rounded(each * pooled.effective / pooled.total)) for each in sums]

@@ -111,7 +111,7 @@ def concentration_of(table: ParetoTable, *, level: float = 0.95) -> Concentratio
         _gini(shares),
         (_gini(even), _gini(uneven)),
         level,
-        sample.words(table.origin.amount_unit),
+        sample.words(table.origin),
     )
 
 

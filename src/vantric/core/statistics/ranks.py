@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Protocol
 
 import numpy as np
@@ -128,6 +128,8 @@ def _outlying(tables: NDArray[np.int64]) -> NDArray[np.int64]:
 
 Ints = NDArray[np.intp]
 _TABLE = 1000  # categories, up to which every pair is worked out where pairs differ in more than their counts
+#: Of how uneven records are, in tests of pairs; shared by the categories.
+_PAIR_ERROR = 0.05
 #: Rounds of Holm's iteration; it ends much sooner.
 _ROUNDS = 64
 
@@ -157,10 +159,12 @@ def pairs_of(sample: Sample) -> Pairs | None:
     Notes
     -----
     The one-sided exact test of the two counts, given their sum. Of records that stand for several occurrences, the
-    counts of a pair are divided by their sum of squares over their sum. Of rates, the exposures divide the sum (J.
+    counts of a pair are divided by their sum of squares over their sum, and by what few records leave unknown of it. Of
+    rates, the exposures divide the sum (J.
     Przyborowski and H. Wilenski, Biometrika 31, 1940).
     """
     plain = sample.exposure is None and np.ptp(sample.design) == 0
+    sample = replace(sample, design=sample.known_design(_PAIR_ERROR / max(len(sample.values), 1)))
     if not plain and len(sample.values) <= _TABLE:
         return TablePairs(sample)
     return None if sample.exposure is not None else CountPairs(sample.values / float(sample.design.max()))
@@ -334,7 +338,8 @@ def first_against_second(sample: Sample) -> float:
     if len(sample.values) < 2:
         return 1.0
     a, b = sample.values[0], sample.values[1]
-    squares = a * sample.design[0] + b * sample.design[1]
+    design = sample.known_design(_PAIR_ERROR)
+    squares = a * design[0] + b * design[1]
     scale = (a + b) / squares if squares else 1.0
     half = 0.5
     if sample.exposure is not None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from math import inf
 from typing import TYPE_CHECKING, Any, Literal
@@ -9,13 +10,13 @@ from typing import TYPE_CHECKING, Any, Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from vantric.core.counts.provenance import named_unit
+from vantric.core.counts.provenance import Provenance, named_unit
 from vantric.core.messages.message import Message, Written
-from vantric.core.numbers.number_format import number_text
+from vantric.core.numbers.number_format import number_text, one_line
 from vantric.errors import RankError
 
 if TYPE_CHECKING:
-    from vantric.core.counts.tally import Spread, Tally
+    from vantric.core.counts.tally import Repeats, Spread, Tally
 
 Floats = NDArray[np.float64]
 Basis = Literal["records", "clustered", "ready"]
@@ -23,6 +24,8 @@ _EQUAL = 1e-9  # relative: records of one size
 #: Sums of weights are off by their floats.
 _NEAR = 1e-9
 _FAR = 10.0  # standard errors: beyond any level that is asked for
+#: By so much fewer, occurrences count as many as they are in words.
+_HARDLY = 0.05
 _FEW = 10  # records of a category, below which their sizes say little of those to come
 
 
@@ -52,6 +55,8 @@ class Sample:
         one category, so that it is the sum of squares.
     freedom
         With how many degrees of freedom it is known how uneven the records are; infinite where they are alike.
+    over
+        What the columns of a sheet are, whose mix varies more than independent occurrences would; empty if unnamed.
     """
 
     values: Floats
@@ -63,6 +68,7 @@ class Sample:
     exposure: Floats | None = None
     crossed: Floats | None = None
     freedom: float = inf
+    over: str = ""
 
     @property
     def total(self) -> float:
@@ -77,6 +83,10 @@ class Sample:
     def independent(self) -> Floats:
         """Return each value as the number of independent records that tell as much about it alone."""
         return self.values / self.design
+
+    def known_design(self, error: float) -> Floats:
+        """Return by how much one record weighs in a test at a level, where that is estimated from few: see t."""
+        return self.design / spread_known(self.freedom, error)
 
     def alike(self) -> Floats:
         """Return the values scaled down so that they add up to the effective number of records."""
@@ -116,18 +126,25 @@ class Sample:
         own = np.where(inside, share * (1 - share) / np.where(inside, variance, 1.0), self.effective)
         return np.minimum(own, self.effective) * spread_known(self.freedom, 1 - level)
 
-    def words(self, unit: str) -> str:
-        """Return in words how much the records tell, where that is not plain; else nothing."""
-        amount = round(self.total)
+    def words(self, origin: Provenance) -> str:
+        """Return in words what the records are, how much they tell, and that they are taken as independent."""
+        amount, unit = round(self.total), origin.amount_unit
+        effective = Written(rounded(self.effective))
+        if self.total <= 1:
+            return ""
         if self.basis == "ready":
             noun = Message("occurrences") if unit == "records" else named_unit(unit)
-            return Message("each a record", number=amount, unit=noun) if self.total > 1 else ""
-        if self.basis == "records" or self.effective >= self.total * (1 - _EQUAL):
-            return ""
+            if self.effective > self.total * (1 - _HARDLY):
+                return Message("taken as independent", number=amount, unit=noun)
+            over = Message("from one to the next", name=one_line(self.over)) if self.over else Message("from columns")
+            times = Written(rounded(self.total / self.effective))
+            return Message("mix varies", number=amount, unit=noun, over=over, times=times, effective=effective)
+        if self.basis == "records" or self.effective >= self.records * (1 - _EQUAL):
+            return "" if origin.lot else Message("if independent")
         counted = Message("counted", number=amount, unit=named_unit(unit))
-        return Message(
-            "records count as", count=round(self.records), amount=counted, effective=Written(rounded(self.effective))
-        )
+        if origin.lot:
+            return Message("lots count as", count=round(self.records), amount=counted, effective=effective)
+        return Message("records count as", count=round(self.records), amount=counted, effective=effective)
 
 
 def rounded(number: float) -> str:
@@ -182,9 +199,73 @@ def sample_of(tally: Tally, level: float | None = None) -> Sample:
             "how sure this is can be said of records only: these amounts came added up, and how many records they are "
             "made of is not known"
         )
+    if ready:
+        tables = [] if tally.repeats is None else [tally.repeats]
+        return occurrences(values, tally.categories, tables, level, exposure)
     total = float(values.sum())
     every = np.full(len(values), total)
-    return Sample(values, every, np.ones(len(values)), total, total, "ready" if ready else "records", exposure)
+    return Sample(values, every, np.ones(len(values)), total, total, "records", exposure)
+
+
+def occurrences(
+    values: Floats,
+    names: Sequence[str],
+    repeats: Sequence[Repeats],
+    level: float | None = None,
+    exposure: Floats | None = None,
+) -> Sample:
+    """Return counts that came added up as a sample: each occurrence is a record, as far as the columns bear that out.
+
+    Parameters
+    ----------
+    values : ndarray of float, shape (k,)
+        The counts.
+    names
+        Of the categories.
+    repeats
+        The counts of one sheet, or of each of several, column by column.
+    level
+        Of the intervals that the effective sizes are for.
+
+    Notes
+    -----
+    Where the mix varies from column to column by phi times as much as that of independent occurrences (chi-square of
+    homogeneity over its degrees of freedom), they count as N / phi (J. N. K. Rao and A. J. Scott, JASA 76, 1981; P.
+    McCullagh and J. A. Nelder, "Generalized Linear Models", 1989), a category as N / max(phi, sqrt(phi own phi)), with
+    the squared ratio of the normal quantile to that of t with max(df / 2, columns - 1) degrees of freedom.
+    """
+    total = float(values.sum())
+    factor, each, freedom = _dispersion(names, repeats)
+    factor_known = 1.0 if level is None else spread_known(freedom, (1 - level) / len(values))
+    over = repeats[0].over if repeats else ""
+    sizes = total / each * factor_known
+    return Sample(values, sizes, each, total / factor, total, "ready", exposure, None, freedom, over)
+
+
+def _dispersion(names: Sequence[str], repeats: Sequence[Repeats]) -> tuple[float, Floats, float]:
+    """Return by how much more the mix varies than independent occurrences: of all, of each category, and how sure."""
+    statistic = degrees = 0.0
+    columns, own, spare = 0, np.zeros(len(names)), 0.0
+    for sheet in repeats:
+        table = np.array([sheet.counts.get(name, ()) or (0.0,) * sheet.columns for name in names], dtype=np.float64)
+        table = table[:, table.sum(axis=0) > 0]
+        some = table.sum(axis=1) > 0
+        if min(table.shape[1], int(some.sum())) < 2 or not np.isfinite(table).all():
+            continue
+        by_column = table.sum(axis=0)
+        share = table.sum(axis=1, keepdims=True) / by_column.sum()
+        away = (table - share * by_column) ** 2 / np.maximum(share * by_column, 1e-300)
+        statistic += float(away[some].sum())
+        degrees += (int(some.sum()) - 1) * (len(by_column) - 1)
+        own += np.where(some, away.sum(axis=1) / np.maximum(1 - share[:, 0], 1e-9), 0.0)
+        spare += len(by_column) - 1
+        columns = max(columns, len(by_column))
+    if not degrees:
+        return 1.0, np.ones(len(names)), inf
+    factor = max(1.0, statistic / degrees)
+    each = np.maximum(factor, np.sqrt(factor * np.maximum(own / spare, 1.0)))
+    freedom = max(degrees / 2, columns - 1.0) if each.max() > 1 else inf
+    return factor, each, freedom
 
 
 def clustered_sample(

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -144,7 +144,7 @@ def _tested(table: Crosstab, start: int) -> Strata | None:
     if len(table.categories) * len(table.columns) > _MOST_CELLS:
         raise RankError("the parts have too many cells to test; keep fewer categories, or divide into fewer parts")
     tally = table.tally()
-    sample = sample_of(tally)
+    sample = sample_of(replace(tally, repeats=None))  # whether the columns differ is what is tested
     scale = sample.effective / sample.total
     values = np.array([[float(value) for value in row] for row in table.frequencies()])
     rows, columns = values.sum(axis=1) > 0, values.sum(axis=0) > 0
@@ -156,9 +156,7 @@ def _tested(table: Crosstab, start: int) -> Strata | None:
     statistic, p, simulated = chi_square(counts, np.random.default_rng(start))
     degrees = (counts.shape[0] - 1) * (counts.shape[1] - 1)
     cells, reversals = standing_out(counts, names, strata, p)
-    return Strata(
-        table.split, statistic, degrees, p, simulated, cells, reversals, sample.words(tally.origin.amount_unit)
-    )
+    return Strata(table.split, statistic, degrees, p, simulated, cells, reversals, sample.words(tally.origin))
 
 
 def standing_out(

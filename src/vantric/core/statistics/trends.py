@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any, Unpack
 
 import numpy as np
@@ -320,7 +320,7 @@ def trends_of(
     occurrences: counts divided by the sum of squares over the sum.
     """
     tally = table.tally()
-    sample = sample_of(tally)
+    sample = sample_of(replace(tally, repeats=None))  # how much periods differ is what is tested
     basis = _divisors(table, measure, exposures)
     # A period that has not ended yet has too few counts, but not too low a rate.
     whole = np.array([label not in table.partial or measure != "frequency" for label in table.columns])
@@ -350,7 +350,7 @@ def trends_of(
         unit,
         tuple(basis.tolist()) if measure == "rate" else None,
         tuple(rows),
-        sample.words(tally.origin.amount_unit),
+        sample.words(tally.origin) if sample.clustered else "",
         tally,
         "" if number >= FEWEST else few,
         () if in_baseline is None else (first, last),
