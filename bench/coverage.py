@@ -13,7 +13,7 @@ from collections.abc import Callable, Iterable
 from pathlib import Path
 
 from simulated_changes import charted, compared, compared_rates, power, related, strata, trending, trending_together
-from simulated_rankings import clustered, even, first, rates, single, vital
+from simulated_rankings import clustered, concentrated, even, first, rates, sheets, single, vital
 
 TABLES: dict[str, tuple[str, tuple[str, ...], Callable[[int], Iterable[tuple[str, ...]]]]] = {
     "single": (
@@ -39,13 +39,23 @@ TABLES: dict[str, tuple[str, tuple[str, ...], Callable[[int], Iterable[tuple[str
     ),
     "compared rates": (
         "Before and after, rates: the second side has twice the exposure",
-        ("Truth", "Mean count", "Any that did not change", "The first"),
+        ("Truth", "Mean count", "Any that did not change", "The first", "Total named", "Its interval holds"),
         compared_rates,
     ),
     "vital": (
         "The vital few: how often anything is wrong that is said to be sure",
         ("Shares", "Records", "Pieces a record", "Reach", "Within", "Share left open"),
         vital,
+    ),
+    "sheets": (
+        "Sheets of several columns: intervals with and without what the columns show, ranks, a wrong vital few",
+        ("Occurrences", "Categories", "Columns", "Mean of one", "Intervals", "Plain", "Ranks", "Wrong"),
+        sheets,
+    ),
+    "concentrated": (
+        "Concentration: how often the intervals hold",
+        ("Shares", "Categories", "Records", "Effective number", "Gini"),
+        concentrated,
     ),
     "even": (
         "Evenness, where all categories are equally likely",
@@ -78,7 +88,12 @@ TABLES: dict[str, tuple[str, tuple[str, ...], Callable[[int], Iterable[tuple[str
 
 
 #: Table -> by how much fewer repetitions it has: each cell of these takes seconds.
-_SLOW = {"compared": 4, "vital": 4, "even": 4, "related": 2, "strata": 2, "trending": 8, "trending together": 16}
+_SLOW = {
+    **dict.fromkeys(("compared", "vital", "even"), 4),
+    **dict.fromkeys(("related", "strata"), 2),
+    **dict.fromkeys(("sheets", "concentrated", "trending"), 8),
+    "trending together": 16,
+}
 
 
 _HEAD = """# How often the statements hold
@@ -111,7 +126,7 @@ def main() -> None:
             "| " + " | ".join(head) + " |",
             "|---" * len(head) + "|",
         ]
-        for row in work(max(100, asked.repetitions // _SLOW.get(name, 1))):
+        for row in work(done):
             lines.append("| " + " | ".join(row) + " |")
             print(*row, sep="  ", flush=True)
         print(

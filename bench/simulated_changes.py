@@ -69,7 +69,7 @@ def compared_rates(repetitions: int) -> Iterable[tuple[str, ...]]:
     for title, ratio in (("no change", 1.0), ("first falls to 0.7", 0.7)):
         for mean in (3, 30, 300):
             rng = np.random.default_rng([mean, int(10 * ratio)])
-            any_named = first_named = 0
+            any_named = first_named = total_named = total_held = 0
             for _ in range(repetitions):
                 rate = mean * shares("Zipf", 8) * 8
                 before = rng.poisson(rate)
@@ -80,10 +80,16 @@ def compared_rates(repetitions: int) -> Iterable[tuple[str, ...]]:
                     clustered_tally(np.repeat(np.arange(8), side), np.ones(side.sum(), dtype=np.int64), 8)
                     for side in (before, after)
                 ]
-                named = {row.category for row in changes_of(compare(*sides, exposures=(1, 2))).beyond}
+                changes = changes_of(compare(*sides, exposures=(1, 2)))
+                named = {row.category for row in changes.beyond}
+                true = 1 - (1 - ratio) * float(shares("Zipf", 8)[0])
+                if changes.total is not None:
+                    total_named += changes.total.beyond_chance
+                    total_held += changes.total.low <= true <= (changes.total.high or np.inf)
                 any_named += bool(named - ({"c0"} if ratio != 1 else set()))
                 first_named += "c0" in named
-            yield title, f"{mean}", f"{any_named / repetitions:.3f}", f"{first_named / repetitions:.3f}"
+            told = (any_named, first_named, total_named, total_held)
+            yield title, f"{mean}", *(f"{count / repetitions:.3f}" for count in told)
 
 
 def related(repetitions: int) -> Iterable[tuple[str, ...]]:

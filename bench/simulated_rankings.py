@@ -2,13 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 
 import numpy as np
 
+import vantric as vt
 from simulated import NOMINAL, SHAPES, clustered_tally, drawn_sizes, plain, ranks_hold, shares, true_ranks
+from vantric.core.counts.tally import Repeats
 from vantric.core.statistics.ranks import even_band, evenness_of, first_against_second, rank_ranges, vital_few
-from vantric.core.statistics.sample import Sample, binomial_limits, rate_intervals, sample_of, share_intervals
+from vantric.core.statistics.sample import (
+    Sample,
+    binomial_limits,
+    occurrences,
+    rate_intervals,
+    sample_of,
+    share_intervals,
+)
 
 SIZES, RECORDS = (2, 5, 8, 24, 50), (1, 5, 20, 100, 1_000, 10_000)
 
@@ -145,6 +154,72 @@ def _drawn(truth: np.ndarray, records: int, kind: str, rng: np.random.Generator)
         return plain(rng.multinomial(records, truth))
     labels = rng.choice(len(truth), size=records, p=truth)
     return sample_of(clustered_tally(labels, drawn_sizes(kind, records, rng), len(truth)))
+
+
+#: How the counts of a sheet come about: given the shares, the columns, and the mean of a column.
+_SHEETS: dict[str, Callable[[np.random.Generator, np.ndarray, int, int], np.ndarray]] = {
+    "independent": lambda rng, share, m, mean: rng.multinomial(rng.poisson(mean, m), share),
+    "mix varies a little": lambda rng, share, m, mean: _mixed(rng, share, m, mean, 100),
+    "mix varies": lambda rng, share, m, mean: _mixed(rng, share, m, mean, 30),
+    "lots of 5 inside": lambda rng, share, m, mean: 5 * rng.multinomial(rng.poisson(mean / 5, m), share),
+    "lots of unequal size": lambda rng, share, m, mean: np.array(
+        [[np.ceil(rng.lognormal(1, 1, rng.poisson(mean / 5 * one))).sum() for one in share] for _ in range(m)]
+    ),
+}
+
+
+def _mixed(rng: np.random.Generator, share: np.ndarray, columns: int, mean: int, alike: int) -> np.ndarray:
+    return np.array([rng.multinomial(rng.poisson(mean), rng.dirichlet(alike * share)) for _ in range(columns)])
+
+
+def sheets(repetitions: int) -> Iterable[tuple[str, ...]]:
+    """Yield how often statements of sheets hold whose occurrences may belong together, unseen."""
+    for name, make in _SHEETS.items():
+        for size, columns, mean in ((5, 2, 300), (5, 4, 200), (5, 12, 500), (8, 12, 60), (3, 24, 100)):
+            rng = np.random.default_rng([size, columns, mean, len(name)])
+            share = shares("Zipf", size)
+            before = np.array([share[share > own].sum() for own in share])
+            labels = tuple(f"c{at}" for at in range(size))
+            held = plain_held = ranked = wrong = 0
+            for _ in range(repetitions):
+                table = make(rng, share, columns, mean).T.astype(np.float64)
+                counts = table.sum(axis=1)
+                if not counts.sum():
+                    continue
+                repeats = Repeats("", {label: tuple(row) for label, row in zip(labels, table, strict=True)})
+                sample = occurrences(counts, labels, [repeats], NOMINAL)
+                low, high = share_intervals(sample)
+                held += bool(np.all((low <= share) & (share <= high)))
+                low, high = share_intervals(plain(counts))
+                plain_held += bool(np.all((low <= share) & (share <= high)))
+                ranked += ranks_hold(sample, share)
+                order = np.argsort(-counts, kind="stable")
+                state, really = vital_few(sample.take(order), 80.0, "reach"), (before < 0.8 - 1e-12)[order]
+                wrong += bool(np.any((state > 0) & ~really | (state < 0) & really))
+            told = (held, plain_held, ranked, wrong)
+            yield name, f"{size}", f"{columns}", f"{mean}", *(f"{count / repetitions:.3f}" for count in told)
+
+
+def concentrated(repetitions: int) -> Iterable[tuple[str, ...]]:
+    """Yield how often the intervals of the effective number and of Gini's coefficient hold."""
+    for shape in SHAPES:
+        for size in (3, 8, 24):
+            for records in (20, 200, 2_000):
+                rng = np.random.default_rng([size, records, SHAPES.index(shape)])
+                truth = shares(shape, size)
+                names = [f"c{at}" for at in range(size)]
+                effective = 1 / float((truth**2).sum())
+                ordered = np.sort(truth)
+                gini = float(((2 * np.arange(1, size + 1) - size - 1) * ordered).sum()) / size
+                held = [0, 0]
+                for counts in rng.multinomial(records, truth, size=repetitions):
+                    table = dict(zip(names, counts.tolist(), strict=True))
+                    found = vt.pareto(table, keep_totals=True).concentration()
+                    for at, (value, ends) in enumerate(
+                        ((effective, found.effective_interval), (gini, found.gini_interval))
+                    ):
+                        held[at] += ends[0] - 1e-9 <= value <= ends[1] + 1e-9
+                yield shape, f"{size}", f"{records:,}", *(f"{count / repetitions:.3f}" for count in held)
 
 
 def even(repetitions: int) -> Iterable[tuple[str, ...]]:

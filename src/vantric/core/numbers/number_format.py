@@ -95,9 +95,14 @@ def digits_text(value: Number, *, digits: int = 6) -> str:
 def ends_texts(item: Number, other: Number, *, digits: int = 4) -> tuple[str, str]:
     """Return two numbers with the same decimals, so many digits or as many as tell them apart: ``("12.1", "8.4")``.
 
-    The whole part stays whole, and neither is further from its number than half of its last digit.
+    The whole part stays whole, and neither is further from its number than half of its last digit. Numbers of different
+    magnitude have the digits of their own: ``("90", "0.05833")``.
     """
     sizes = [Decimal(value).adjusted() for value in (item, other) if value and math.isfinite(value)]
+    if len(sizes) > 1 and max(sizes) - min(sizes) > 1:
+        own = [digits_text(_plainest(value), digits=digits) for value in (item, other)]
+        if own[0] != own[1]:
+            return own[0], own[1]
     texts = [repr(item), repr(other)]
     for more in range(digits, _MOST_DIGITS + 1):
         decimals = max(0, more - 1 - min(sizes, default=0))

@@ -98,7 +98,7 @@ def _correlation_said(relation: Relation, size: float) -> Message:
     if relation.spearman_interval is not None:
         level, ends = level_text(relation.level), interval(*map(coefficient, relation.spearman_interval))
         return Message("correlation with interval", value=value, level=level, range=ends)
-    return Message("correlation exact" if abs(size) > 1 - _EXACT else "correlation", value=value)
+    return Message("correlation exact", value=value)
 
 
 def _in_time_said(relation: Relation, pair: dict[str, Label]) -> list[Message]:

@@ -132,7 +132,7 @@ def _of_changes(x: np.ndarray, y: np.ndarray, period: Period) -> TimedRelation:
     if trouble is None and season > 1 and min(_season_left(rest, places, season) for rest in (a, b)) > 0:
         trouble = _LEFT
     reason = "" if trouble is None else _seasonal(period)[trouble]
-    effective = (n - np.linalg.matrix_rank(design)) / _stretch(a, b)
+    effective = (n - int(np.linalg.matrix_rank(design))) / _stretch(a, b)
     if effective < _FEWEST:
         return replace(unknown, effective=max(effective, 0.0), reason=reason or f"{n} changes are too few")
     value = float(a @ b) / math.sqrt(float(a @ a) * float(b @ b))

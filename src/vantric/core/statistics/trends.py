@@ -210,7 +210,7 @@ def _change(trend: Trend, row: CategoryTrend) -> Message:
             **arguments,
         )
     if change.shape == "step" and change.step is not None:
-        before, since = (_average(trend, mean) for mean in row.means(change.since))
+        before, since = (_average(trend, text) for text in ends_texts(*row.means(change.since), digits=3))
         return Message(
             "changed in a step",
             before=before,
@@ -223,9 +223,9 @@ def _change(trend: Trend, row: CategoryTrend) -> Message:
     return Message(f"changed, {change.shape}", **arguments)
 
 
-def _average(trend: Trend, mean: float) -> Message:
+def _average(trend: Trend, text: str) -> Message:
     """Return the mean of some periods in words: ``"30 a month"``, ``"12.1%"``, ``"1.2 records per 100 pieces"``."""
-    value = Written(digits_text(mean, digits=3))
+    value = Written(text)
     if trend.measure == "percent":
         return Message("percent of it", value=value)
     if trend.measure == "rate":
