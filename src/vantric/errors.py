@@ -65,9 +65,10 @@ class VantricError(Exception):
 
 
 class OptionError(VantricError):
-    """An option has a value of the wrong type, or outside its range; `option` is its name."""
+    """An option has a value of the wrong type, or outside its range; `option` is its name, `flag` as it is typed."""
 
     option: str = ""
+    flag: str = ""
 
 
 class UnknownOptionError(OptionError, TypeError):

@@ -167,6 +167,9 @@ class Lots(InFolder):
         result = Result("tally", self.file("d\na\n"), "--by", "d", "--lot", "loda")
         self.assertEqual((result.status, result.out), (2, ""))
         self.assertIn("no column 'loda'", result.err)
+        result = Result("tally", self.file("d\na\n"), "--by", "d", "--rows-are", "sums")
+        self.assertEqual((result.status, result.out), (2, ""))
+        self.assertIn("--rows-are is one of 'records', 'totals', not 'sums'", result.err)
 
 
 class Sides(unittest.TestCase):

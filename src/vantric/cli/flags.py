@@ -54,10 +54,10 @@ def error_in_flags(error: VantricError) -> str:
     from vantric.options.option_types import in_plain_words
 
     message = in_flags(in_plain_words(str(error)) if isinstance(error, OptionError) else str(error))
-    name = error.option if isinstance(error, OptionError) else ""
+    name, flag = (error.option, error.flag) if isinstance(error, OptionError) else ("", "")
     if not name or not message.startswith(name):
         return message
-    return f"--{name.replace('_', '-')}{message[len(name) :]}"
+    return (flag or f"--{name.replace('_', '-')}") + message[len(name) :]
 
 
 def _as_flag(match: re.Match[str]) -> str:

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+import math
+from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
 from vantric.core.counts.relabeling import Relabeling
@@ -86,6 +87,15 @@ def repeats_of(records: Records, counting: CountSettings, rename: Relabeling, ro
     )
 
 
+def agreeing(repeats: Repeats | None, amounts: Mapping[str, Any]) -> Repeats | None:
+    """Return counts by column if they add up to what was counted; else they were read otherwise, and nothing."""
+    if repeats is None:
+        return None
+    sums = {label: math.fsum(row) for label, row in repeats.counts.items()}
+    fine = all(math.isclose(sums.get(label, 0.0), float(amount)) for label, amount in amounts.items())
+    return repeats if fine else None
+
+
 def _table(cells: Iterable[tuple[str | None, Any, Raw]], rename: Relabeling, over: str) -> Repeats | None:
     """Return label x column of labels as they are renamed."""
     values: dict[str, dict[Any, float]] = {}
@@ -106,7 +116,7 @@ def _by_row(records: Records, columns: tuple[str, ...], rename: Relabeling) -> R
     for column in columns:
         try:
             row = [float(parse_amount(value)) if not is_blank(value) else 0.0 for _, value in _cells(records, column)]
-        except VantricError:
+        except (VantricError, ValueError):  # a check mark
             return None
         before = values.get(rename(column), [0.0] * len(row))
         if len(before) != len(row) or len(row) * len(columns) > _MOST_CELLS:

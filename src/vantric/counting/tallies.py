@@ -24,7 +24,7 @@ from vantric.counting.cells import (
     split_cells,
     spread_over,
 )
-from vantric.counting.occurrences import is_sheet, repeats_of, spread_by_lot
+from vantric.counting.occurrences import agreeing, is_sheet, repeats_of, spread_by_lot
 from vantric.counting.repeated_records import doubled
 from vantric.counting.total_rows import TotalSearch, most_frequent, without_totals
 from vantric.reading.dates import first_and_last_day
@@ -231,7 +231,7 @@ def _tally(records: Records, counting: CountSettings, remarks: Sequence[Note]) -
     order = sequence(records, counting, rename)
     tally = finished_tally(groups, replace(origin, ready=ready), counting, order, spread)
     if ready:
-        tally = replace(tally, repeats=repeats_of(records, counting, rename, rows))
+        tally = replace(tally, repeats=agreeing(repeats_of(records, counting, rename, rows), tally.as_dict()))
     return _as_quantity(tally, records, counting)
 
 

@@ -204,5 +204,5 @@ class Option:
     def error(self, message: str, value: object = None, names: tuple[str, ...] = ()) -> OptionError:
         """Return an error that names the option."""
         error = OptionError(message, value=value, known=names)
-        error.option = self.name
+        error.option, error.flag = self.name, self.flag
         return error

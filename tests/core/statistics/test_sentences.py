@@ -230,6 +230,12 @@ class Sentences(unittest.TestCase):
         for period in ("day", "week"):
             days = {"d": ["a"] * 800, "t": [f"2026-{1 + at % 3:02d}-{1 + at % 28:02d}" for at in range(800)]}
             self.reads(vt.trend(days, "d", date="t", period=period).sentence())
+        self.reads(vt.trend(log, "d", date="t", measure="percent", categories=["Pinhole"]).sentence())
+        same = {"d": ["a"] * 120, "t": [f"2025-{1 + at % 12:02d}-03" for at in range(120)]}
+        self.assertIn(
+            "the percent is the same in every period",
+            self.reads(vt.trend(same, "d", date="t", measure="percent").sentence()),
+        )
         ten = {"d": ["a"] * 40, "t": [f"2026-03-{1 + at % 10:02d}" for at in range(40)]}
         self.reads(vt.trend(ten, "d", date="t", period="day").sentence())
 

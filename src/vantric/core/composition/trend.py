@@ -14,7 +14,7 @@ from vantric.core.charts.series import Line, Pattern, Points, Series, Steps, com
 from vantric.core.charts.settings import DEFAULT_SIZE, TrendChartSettings
 from vantric.core.composition.headlines import trend_headline
 from vantric.core.counts.provenance import named_unit
-from vantric.core.messages.message import Written
+from vantric.core.messages.message import Joined, Message, Written
 from vantric.core.numbers.number_format import headed, one_line, readable, rounded
 from vantric.core.statistics import CategoryTrend, Trend
 from vantric.errors import ChartError
@@ -75,7 +75,7 @@ def trend_panels(trend: Trend, look: TrendChartSettings = _PLAIN, *, description
         title=(message or plain) if look.title is None else look.title,
         subtitle=subtitle if look.subtitle is None else look.subtitle,
         note=_note(trend, look, legend),
-        description=" ".join(filter(None, (description, say("marked dates", dates=legend) if legend else ""))),
+        description=Joined((description, Message("marked dates", dates=legend) if legend else "")),
         legend=look.legend != "none",
         title_place=look.title_place,
         theme=look.theme,

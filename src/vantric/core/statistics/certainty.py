@@ -147,7 +147,9 @@ class Certainty(DataResult):
 def _sentences(sure: Certainty) -> Joined:
     """Return what can be said of a ranking."""
     nothing = _nothing(sure)
-    said = nothing or [_first(sure), *_even(sure), *_vital_sentence(sure)]
+    if nothing:
+        return Joined(nothing)
+    said = [_first(sure), *_even(sure), *_vital_sentence(sure)]
     unseen = not sure.declared and len(sure.rows) > 1
     return Joined([*said, sure.counted, *([Message("only these categories")] if unseen else [])])
 

@@ -201,7 +201,9 @@ def relation_of(
         return replace(plain, reason=f"{n} pairs are too few: no order of so few is statistically significant")
     if in_time is None and not (is_sorted(a) or is_sorted(b)) and max(map(follows_itself, (a, b))) <= _ALIKE:
         return replace(plain, reason=Message("rows are alike"))
-    relation = decided(replace(plain, p=permutation_p(_ranks(a), _ranks(b))), 1.0)
+    # The larger of the two, so that the verdict and the interval of 95% say the same.
+    p = max(permutation_p(_ranks(a), _ranks(b)), _p_of_interval(spearman, n))
+    relation = decided(replace(plain, p=p), 1.0)
     return _with_influence(relation, a, b, np.flatnonzero(both))
 
 
@@ -211,7 +213,7 @@ def decided(relation: Relation, factor: float) -> Relation:
         return relation
     adjusted = min(1.0, relation.p * factor)
     interval = relation.spearman_interval
-    related = adjusted <= _ALPHA and not (interval and interval[0] <= 0 <= interval[1])
+    related = adjusted <= _ALPHA
     if interval and not related:
         interval = min(interval[0], 0.0), max(interval[1], 0.0)
     caution = "; a relation does not show a cause" if related else ""
@@ -296,6 +298,15 @@ def _quantiles(n: int, level: float) -> tuple[float, float]:
     from scipy.special import ndtri, stdtrit
 
     return float(ndtri((1 + level) / 2)), float(stdtrit(n - 2, (1 + level) / 2))
+
+
+def _p_of_interval(value: float, n: int) -> float:
+    """Return the p-value at which the interval of a rank correlation would just hold none."""
+    from scipy.special import stdtr
+
+    if abs(value) > 1 - _EXACT:
+        return 0.0
+    return 2 * float(stdtr(n - 2, -abs(math.atanh(value)) / math.sqrt((1 + value**2 / 2) / (n - 3))))
 
 
 def _interval(value: float, n: int, variance: float, quantile: float) -> tuple[float, float] | None:

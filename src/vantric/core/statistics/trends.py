@@ -156,7 +156,7 @@ def _changes(trend: Trend) -> list[Message]:
         return [Message("trend unknown", reason=trend.reason)]
     tested = [row for row in trend.rows if row.change is not None]
     if not tested:
-        return []
+        return [Message("trend unknown", reason=Message("nothing varies"))]
     number = sum(point.whole for point in trend.rows[0].chart.points)
     every = "" if number == len(trend.periods) else "whole "
     over = Message(f"{every}periods, {trend.period}", count=number)
