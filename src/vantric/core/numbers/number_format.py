@@ -475,18 +475,7 @@ def _fixed(value: Number, decimals: int) -> str:
 
 
 #: Prefixes of the International System of Units (BIPM, 9th edition), by power of ten.
-_PREFIXES = {
-    -12: "p",
-    -9: "n",
-    -6: "µ",
-    -3: "m",
-    0: "",
-    3: "k",
-    6: "M",
-    9: "G",
-    12: "T",
-    15: "P",
-}
+_PREFIXES = dict(zip(range(-12, 16, 3), ("p", "n", "µ", "m", "", "k", "M", "G", "T", "P"), strict=True))
 
 
 def _prefixed(values: Sequence[Number]) -> tuple[list[Number], str]:
