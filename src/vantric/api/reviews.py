@@ -12,12 +12,15 @@ from pathlib import Path
 from typing import Any
 
 from vantric.audit.arithmetic import Correction, check_and_correct, check_sheet
+from vantric.audit.book_tables import BookTable
 from vantric.audit.books import audit_book
 from vantric.audit.chart_findings import review_drawn
 from vantric.audit.drawn_charts import chart_parts, with_alternatives
+from vantric.audit.relations import CheckedRelations, StatedSheet
 from vantric.audit.repairs import repaired_book, repaired_csv, repaired_sheet
-from vantric.audit.sheet_rows import RawSheet, found_sheet, sheet_of
+from vantric.audit.sheet_rows import RawSheet, code_amounts, found_sheet, sheet_of, stated_sheet
 from vantric.audit.sheets import SheetTable
+from vantric.audit.stated_checks import check_relations
 from vantric.base.arithmetic import own_arithmetic
 from vantric.base.safe_files import without_times
 from vantric.base.safe_text import masked
@@ -26,6 +29,7 @@ from vantric.core.counts.gap import gap_of, is_planned
 from vantric.core.counts.pareto import pareto
 from vantric.core.counts.provenance import Note
 from vantric.core.numbers.number_format import counted as shown_count
+from vantric.core.numbers.number_format import one_line, quoted
 from vantric.core.results import Drawable, TableResult
 from vantric.core.review import Finding, remarked, review_pareto, review_tally, total_asked
 from vantric.core.review.finding import check_codes
@@ -93,6 +97,9 @@ class ReviewResult:
 
 def review_source(data: Any, counted: CountSettings, opening: ReadSettings, base: float | None = None) -> ReviewResult:
     """Review what a source holds: its tally, the Pareto table of it, and the percents that stand beside its counts."""
+    stated = _stated(data, counted, opening)
+    if stated is not None:
+        return ReviewResult(tuple(_sheet_review(data, stated, counted, opening, base)))
     sheet = _sheet_beside(data, counted, opening)
     checked = [*(check_sheet(with_base(sheet.table, base)) if sheet is not None else []), *_charts_unread(data)]
     if sheet is not None and counted.by is None:
@@ -119,7 +126,88 @@ def review_source(data: Any, counted: CountSettings, opening: ReadSettings, base
     again = [remarked(copied_record, str(counted.by or "records")) for copied_record in copied_records(data, opening)]
     if any(found_finding.code == "repeated-records" for found_finding in found_findings):
         again = []
-    return ReviewResult(tuple(dict.fromkeys([*checked, *findings, *again, *found_findings])))
+    codes = _code_amounts(data, opening) if counted.by is None or counted.count is None else []
+    return ReviewResult(tuple(dict.fromkeys([*checked, *findings, *again, *codes, *found_findings])))
+
+
+def _sheet_review(
+    data: Any, table: StatedSheet, counted: CountSettings, opening: ReadSettings, base: float | None
+) -> list[Finding]:
+    """Return what is wrong in a sheet: it is never counted row by row."""
+    sheet, relations = _sheet_beside(data, counted, opening), check_relations(table)
+    if sheet is not None and _is_explained(sheet, relations):
+        sheet = None
+    checked = [*(check_sheet(with_base(sheet.table, base)) if sheet is not None else []), *_charts_unread(data)]
+    if sheet is None and not relations.findings:
+        checked += _ranked_findings(data, table, opening)
+    return sheet_findings(table, relations, checked, is_checked=sheet is not None)
+
+
+def _stated(data: Any, counted: CountSettings, opening: ReadSettings) -> StatedSheet | None:
+    """Return a source that is a sheet of a row a label; None of a log, and where columns are named."""
+    odd = counted.weight or counted.unique or counted.separator or counted.by_columns or counted.added or opening.where
+    if odd or counted.by is not None or counted.count is not None:
+        return None
+    try:
+        return stated_sheet(data, opening)
+    except VantricError:
+        return None  # what is wrong with the source is said when it is counted
+
+
+#: Of a sheet of one column of counts: what is wrong in it, and no more.
+_OF_COUNTS = frozenset(("total-as-category", "possible-total", "similar-labels", "near-labels", "negative-count"))
+
+
+def _ranked_findings(data: Any, table: StatedSheet, opening: ReadSettings) -> list[Finding]:
+    """Return what is wrong in the counts of a sheet of one column: parts beside their sum, labels that are one."""
+    if len(table.columns) != 1 or table.columns[0].percents:
+        return []
+    counted = CountSettings(by=table.by, count=table.columns[0].name)
+    try:
+        findings = review_tally(count_source(data, counted, opening))
+    except SourceError as error:
+        return [total_asked(str(error))] if error.hint is not None and "keep_totals" in error.hint else []
+    except VantricError:
+        return []
+    return [finding for finding in findings if finding.code in _OF_COUNTS]
+
+
+def _is_explained(sheet: RawSheet, relations: CheckedRelations) -> bool:
+    """Whether percents are of other columns than the counts: of their row, as a rate."""
+    names = dict(sheet.columns)
+    return any(names.get(kind) in relations.explained for kind in ("percent", "cumulative"))
+
+
+def sheet_findings(
+    table: StatedSheet, relations: CheckedRelations, checked: Sequence[Finding], *, is_checked: bool
+) -> list[Finding]:
+    """Return what is wrong in a sheet, each cell once; that nothing could be checked is said once, as a note."""
+    told = {(cell.place, cell.column) for finding in checked for cell in finding.cells}
+    fresh = [
+        finding
+        for finding in relations.findings
+        if not finding.cells or any((cell.place, cell.column) not in told for cell in finding.cells)
+    ]
+    totals = {finding.where.partition(",")[0] for finding in checked if finding.code == "wrong-total"}
+    fresh = [finding for finding in fresh if finding.code != "wrong-total" or finding.where not in totals]
+    findings = [*checked, *fresh]
+    if not findings and not is_checked and not relations.checked:
+        named = quoted([one_line(column.name) for column in table.columns][:3])
+        remark = Note(
+            "nothing-to-check",
+            f"{table.where}no column is worked out from others: {named} cannot be checked",
+            "note",
+            "say what is counted, to have it reviewed as a tally (--by, --count)",
+        )
+        findings.append(remarked(remark, "the sheet"))
+    return findings
+
+
+def _code_amounts(data: Any, opening: ReadSettings) -> list[Finding]:
+    try:
+        return [remarked(remark, "amounts") for remark in code_amounts(data, opening)]
+    except VantricError:  # what cannot be read is said when it is counted
+        return []
 
 
 def _negative(data: Any, counted: CountSettings, opening: ReadSettings) -> list[Finding]:
@@ -176,7 +264,7 @@ def review_book(path: Path, opening: ReadSettings, base: float | None = None) ->
     from vantric.audit.books import audit_book
 
     audited_book = audit_book(path, opening)
-    checked = {index: check_sheet(with_base(table.table, base)) for index, table in enumerate(audited_book.found)}
+    checked = {index: _book_findings(table, base) for index, table in enumerate(audited_book.found)}
     drawn: list[Finding] = []
     for chart in audited_book.charts:  # what is wrong in the cells that it draws is said once
         of_cells = [index for index, table in enumerate(audited_book.found) if chart.draws(table.sheet)]
@@ -185,6 +273,16 @@ def review_book(path: Path, opening: ReadSettings, base: float | None = None) ->
     findings = [finding for index in checked for finding in checked[index]]
     notes_found = [remarked(remark, path.name) for remark in audited_book.remarks]
     return ReviewResult(tuple(dict.fromkeys([*findings, *drawn, *notes_found])))
+
+
+def _book_findings(found: BookTable, base: float | None) -> list[Finding]:
+    """Return what is wrong in a table of a workbook: in its percents, and in what its columns are of others."""
+    if found.stated is None:
+        return check_sheet(with_base(found.table, base))
+    relations = check_relations(found.stated)
+    explained = any(heading in relations.explained for _, heading in found.table.headings)
+    checked = [] if explained else check_sheet(with_base(found.table, base))
+    return sheet_findings(found.stated, relations, checked, is_checked=True)
 
 
 def review_sheet(
@@ -286,7 +384,7 @@ def repaired_workbook(
         If there is no table to repair, or the target is to be CSV.
     """
     book = audit_book(path, opening)
-    if not book.found:
+    if not any(found.table.rows for found in book.found):
         raise ColumnError(f"'{path}' has no table of frequencies with percents beside them; there is nothing to repair")
     if target.suffix.casefold() == ".csv":
         raise TargetError(

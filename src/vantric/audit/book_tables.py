@@ -11,7 +11,8 @@ from typing import Any
 
 from vantric.audit.column_roles import SheetColumn, find_columns, stated_numbers
 from vantric.audit.formulas import FormulaError, FormulaResults, Place
-from vantric.audit.sheet_rows import ColumnCells, numbers_of, sheet_table
+from vantric.audit.relations import StatedSheet
+from vantric.audit.sheet_rows import ColumnCells, labeled_sheet, numbers_of, sheet_table
 from vantric.audit.sheets import SheetTable
 from vantric.engines.column_formulas import record_function
 from vantric.engines.text_files import open_bytes
@@ -215,7 +216,9 @@ class BookTable:
     Attributes
     ----------
     table
-        Its rows as they are checked.
+        Its rows as they are checked; without any where there are no percents or running sums.
+    stated
+        The same with all of its columns, whose relations are checked; None where labels repeat.
     sheet
         The name of its sheet.
     rows, columns
@@ -223,6 +226,7 @@ class BookTable:
     """
 
     table: SheetTable
+    stated: StatedSheet | None
     sheet: str
     rows: tuple[int, ...]
     columns: tuple[tuple[str, int], ...]
@@ -260,7 +264,7 @@ def _layouts(sheet: BookSheet) -> Iterator[TableLayout]:
         for row in (*layout.header, *layout.body):
             for column in layout.columns:
                 cells[row][column] = None
-        if not layout.body:
+        if not layout.body or not any(value is not None for line in cells for value in line):
             return
 
 
@@ -277,15 +281,22 @@ def _table(sheet: BookSheet, layout: TableLayout, where: str) -> BookTable | Non
         )
         for cells, column in zip(columns, places, strict=True)
     ]
-    found_columns = find_columns(sheet_columns)
-    if found_columns is None:
-        return None
-    columns[found_columns.count] = _column(
-        sheet, layout.names[found_columns.count], places[found_columns.count], rows, whole=True
-    )
+    texts = [f"row {row}" for row in rows]
 
     def place(row: int, column: int) -> str:
         return f"{letters(places[column] - 1)}{rows[row]}"
+
+    stated_columns = labeled_sheet(
+        sheet_columns, [cells.raw for cells in columns], texts, where=f"{where}: " if where else "", cell=place
+    )
+    found_columns = find_columns(sheet_columns)
+    if found_columns is None:
+        if stated_columns is None:
+            return None
+        return BookTable(SheetTable((), where, stated_columns.by), stated_columns, sheet.name, tuple(rows), ())
+    columns[found_columns.count] = _column(
+        sheet, layout.names[found_columns.count], places[found_columns.count], rows, whole=True
+    )
 
     def why(row: int, column: int) -> str:
         return _cell(sheet, rows[row], places[column]).formula
@@ -293,9 +304,7 @@ def _table(sheet: BookSheet, layout: TableLayout, where: str) -> BookTable | Non
     def adds(row: int, column: int) -> bool:
         return record_function(why(row, column), rows[row] - 1, places[column] - 1) == "SUM"
 
-    table = sheet_table(
-        columns, found_columns, [f"row {row}" for row in rows], where=where, place=place, why=why, adds=adds
-    )
+    table = sheet_table(columns, found_columns, texts, where=where, place=place, why=why, adds=adds)
     stated = (*stated_numbers(sheet_columns, found_columns), *_beside(sheet, rows, layout))
     kinds = (
         ("count", found_columns.count),
@@ -304,7 +313,8 @@ def _table(sheet: BookSheet, layout: TableLayout, where: str) -> BookTable | Non
         ("running", found_columns.running),
     )
     named = tuple((kind, places[index]) for kind, index in kinds if index is not None)
-    return BookTable(replace(table, stated=tuple(dict.fromkeys(stated))), sheet.name, tuple(rows), named)
+    table = replace(table, stated=tuple(dict.fromkeys(stated)))
+    return BookTable(table, stated_columns, sheet.name, tuple(rows), named)
 
 
 def _cell(sheet: BookSheet, row: int, column: int) -> BookCell:

@@ -304,7 +304,7 @@ def audit_book(path: Path, opening: ReadSettings) -> AuditedBook:
         text = listed(list(book.unread), most=_MOST_TOLD)
         what = f"formulas without a saved result cannot be worked out here: {text}"
         notes.append(Note("unread-formula", what, "note", "open the workbook, save it, and review it again"))
-    if not tables and not charts:
+    if not charts and not any(table.table.rows or table.stated for table in tables):
         what = "there is no chart, and no table of frequencies with percents or running sums beside them"
         fix = "name the columns: --by, --count, --percent-column, --cumulative-column"
         notes.append(Note("nothing-to-check", what, "note", fix))

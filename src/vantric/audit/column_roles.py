@@ -118,11 +118,11 @@ def _fitting(
 ) -> int | None:
     """Return the column whose shares the percents are, or whose running sums: several may stand beside them."""
     of_all = next(iter(percents), None)
-    fits: dict[int, Fraction] = {}
+    fits: dict[int, float] = {}
     for place in places:
-        values = [value or Fraction() for value in columns[place].values]
+        values = [float(value or 0) for value in columns[place].values]
         for body in (values, values[:-1]):  # the last row may be their total
-            whole = sum(body, Fraction())
+            whole = sum(body)
             if whole <= 0 or len(body) < _FEWEST - 1:
                 continue
             fractions = [value / whole for value in body]
@@ -135,13 +135,13 @@ def _fitting(
     return min(fits, key=lambda index: fits[index], default=None)
 
 
-def _away(values: Sequence[Fraction | None], rights: Sequence[Fraction]) -> Fraction | None:
+def _away(values: Sequence[Fraction | None], rights: Sequence[float]) -> float | None:
     """Return how far cells are from the shares that they may be, at most; None if that is more than a percent point."""
-    pairs = [(value, share) for value, share in zip(values, rights, strict=False) if value is not None]
+    pairs = [(float(value), share) for value, share in zip(values, rights, strict=False) if value is not None]
     if len(pairs) < _FEWEST - 1:
         return None
     away = min(max(abs(value / scale - share) for value, share in pairs) for scale in (1, 100))
-    return away if away <= Fraction(1, 100) else None
+    return away if away <= 0.01 else None
 
 
 def _is_percent(column: SheetColumn) -> bool:

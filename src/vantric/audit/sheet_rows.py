@@ -10,7 +10,9 @@ from fractions import Fraction
 from typing import Any
 
 from vantric.audit.column_roles import FoundColumns, SheetColumn, find_columns, stated_numbers
+from vantric.audit.relations import StatedSheet
 from vantric.audit.sheets import KINDS, Kind, SheetCell, SheetRow, SheetTable
+from vantric.core.counts.provenance import Note
 from vantric.core.review.finding import says_percent, says_running
 from vantric.core.totals.label_kinds import is_strong
 from vantric.engines.opening import with_records
@@ -276,6 +278,86 @@ def found_sheet(data: Any, opening: ReadSettings, by: str | None = None, count: 
         return _raw(records, table, columns, chosen_columns, rows)
 
     return with_records(data, opening, texts, work)
+
+
+#: A code for what is not known, and by how much it is beyond what is there.
+_CODES, _BEYOND, _FEWEST_AMOUNTS = (999, 9_999, 99_999, 999_999), 5, 10
+
+
+def code_amounts(data: Any, opening: ReadSettings) -> list[Note]:
+    """Return columns of a log whose largest amounts are codes: 9999 where all others are below 100."""
+
+    def work(records: Records) -> list[Note]:
+        if not records.is_short(_MOST_LOOKED):
+            return []
+        columns, _ = _columns(records, list(records.names()), count=None)
+        notes = []
+        for column in columns:
+            values = sorted(value for value in column.values if value is not None)
+            highest = next((code for code in _CODES if values and values[-1] == code), None)
+            below = [value for value in values if value != highest]
+            if highest is None or len(below) < _FEWEST_AMOUNTS or _BEYOND * max(below) > highest:
+                continue
+            times = "once" if len(values) - len(below) == 1 else f"{len(values) - len(below)} times"
+            what = (
+                f"'{column.name}' says {highest:,} {times}, and at most {float(max(below)):,g} elsewhere: a code for "
+                "what is not known?"
+            )
+            fix = f'if it is, leave these records out: where="{column.name} < {highest}"'
+            notes.append(Note("code-amount", what, "warning", fix))
+        return notes
+
+    return with_records(data, opening, [], work)
+
+
+#: Rows of a table in which a label may repeat, as suppliers do beside items; more of them are a log.
+_SHORT = 9
+
+
+def stated_sheet(data: Any, opening: ReadSettings) -> StatedSheet | None:
+    """Return a source as a sheet of a row a label, whose columns may state relations; None of a log."""
+
+    def work(records: Records) -> StatedSheet | None:
+        if not records.is_short(_MOST_LOOKED) and len(records.head(_MOST_LOOKED + 1)) > _MOST_LOOKED:
+            return None
+        columns, rows = _columns(records, list(records.names()), count=None)
+        return labeled_sheet([_seen(column) for column in columns], [column.raw for column in columns], rows)
+
+    return with_records(data, opening, [], work)
+
+
+def labeled_sheet(
+    columns: Sequence[SheetColumn],
+    raw: Sequence[Sequence[Any]],
+    rows: Sequence[str],
+    *,
+    where: str = "",
+    cell: Callable[[int, int], str] | None = None,
+) -> StatedSheet | None:
+    """Return columns as a sheet of a row a label, or None: a log has labels that repeat.
+
+    A label is that of the first column of text, or of a first column of numbers that only name the rows. Beside it no
+    other column of text may repeat its labels over more than a few rows.
+    """
+    size = len(rows)
+    filled = [place for place, column in enumerate(columns) if 2 * column.filled >= size and not column.is_text]
+    texts = [place for place, column in enumerate(columns) if column.is_text]
+    by = texts[0] if texts else 0
+    numbers = [place for place in filled if place != by]
+    if size < 2 or not numbers:
+        return None
+    labels = [label_text(value) or "" for value in raw[by]]
+    named = [label.strip() for label in labels if label.strip() and not is_strong(label)]
+    if len(named) < 2 or len(set(named)) < len(named) or 2 * len(named) < size:
+        return None
+    for place in texts[1:]:
+        others = [text for text in columns[place].texts if text.strip()]
+        if size > _SHORT and 2 * len(set(others)) <= len(others) and max(map(len, others)) > 1:
+            return None
+    classes = tuple(columns[place] for place in texts if place != by)
+    at = None if cell is None else lambda row, column: cell(row, numbers[column])
+    chosen = tuple(columns[place] for place in numbers)
+    return StatedSheet(columns[by].name, tuple(labels), tuple(rows), chosen, classes, where, at)
 
 
 def _raw(

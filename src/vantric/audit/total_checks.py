@@ -6,8 +6,17 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
-from vantric.audit.sheets import Kind, SheetCell, SheetColumnCells, SheetRow, SheetTable, SplitRows, TotalRow
-from vantric.core.numbers.number_format import digits_text, listed, one_line
+from vantric.audit.sheets import (
+    Kind,
+    SheetCell,
+    SheetColumnCells,
+    SheetRow,
+    SheetTable,
+    SplitRows,
+    TotalRow,
+    decimals_of,
+)
+from vantric.core.numbers.number_format import digits_text, listed, number_text, one_line
 from vantric.core.review.finding import Finding, WrongCell, error, warning
 
 #: Of 100%: what rounding alone does to the last of a running sum.
@@ -41,7 +50,10 @@ def cell_of(row: SheetRow, table: SheetTable, kind: Kind, expected: Fraction) ->
     cell = row.cell(kind) or SheetCell(row.place, "")
     says = cell.text if cell.value is None else digits_text(float(cell.value))
     label = one_line(row.label, longest=40)
-    return WrongCell(cell.place, label, table.name(kind), says, digits_text(float(expected), digits=4))
+    decimals, should = decimals_of(cell.text), digits_text(float(expected), digits=4)
+    if decimals > len(should.partition(".")[2]):  # a cell of three decimals is off by what two do not show
+        should = number_text(float(round(expected, decimals)), most_decimals=decimals)
+    return WrongCell(cell.place, label, table.name(kind), says, should)
 
 
 def named(row: SheetRow) -> str:

@@ -199,6 +199,105 @@ def nothing_first(tally: Tally) -> list[Finding]:
     return []
 
 
+#: Labels that say that nothing is wrong, and those that somebody typed to try the form.
+_GOOD = frozenset(
+    (
+        "ok",
+        "o.k.",
+        "okay",
+        "good",
+        "pass",
+        "passed",
+        "no defect",
+        "no defects",
+        "no fault",
+        "no error",
+        "none found",
+        "i.o.",
+        "io",
+        "in ordnung",
+        "gut",
+        "kein fehler",
+        "ohne befund",
+        "conforme",
+        "sans défaut",
+        "bueno",
+        "sin defecto",
+        "nessun difetto",
+        "goed",
+        "良品",
+        "合格",
+    )
+)
+_OF_DEFECTS = re.compile(
+    r"defect|fault|error|failure|cause|reason|problem|complaint|issue|fehler|mangel|ursache|défaut|cause|defecto|difetto",
+    re.IGNORECASE,
+)
+_TRIED = frozenset(
+    (
+        "test",
+        "testing",
+        "test entry",
+        "testeintrag",
+        "asdf",
+        "asdfg",
+        "qwerty",
+        "qwertz",
+        "foo",
+        "bar",
+        "dummy",
+        "lorem ipsum",
+        "xxx",
+        "xyz",
+        "aaa",
+        "abc123",
+        "prueba",
+        "essai",
+        "prova",
+    )
+)
+
+
+def good_as_defect(tally: Tally) -> list[Finding]:
+    """Find records without a defect among the defects: they are the most frequent, and no cause."""
+    amounts = tally.as_dict()
+    good = [label for label in amounts if label.strip().casefold() in _GOOD]
+    if len(amounts) < 3 or len(good) != 1 or amounts[good[0]] < max(amounts.values()):
+        return []
+    if not _OF_DEFECTS.search(f"{tally.origin.by or ''} {good[0]}"):  # answers and results may well be good
+        return []
+    text = one_line(good[0], longest=40)
+    share = Remark("{} of all", Written(percent_text(100 * float(amounts[good[0]]) / float(tally.total), decimals=0)))
+    return [
+        warning(
+            "good-as-defect",
+            message=Remark(
+                "the most frequent category, '{}' ({}), says that nothing was wrong: it is no cause", text, share
+            ),
+            fix=f'count it as missing (na="{text}"), or rank the others alone',
+            where=tally.origin.by or "labels",
+        )
+    ]
+
+
+def test_entries(tally: Tally) -> list[Finding]:
+    """Find labels that somebody typed to try the form."""
+    tried = [label for label in tally.categories if label.strip().casefold() in _TRIED]
+    if not tried or len(tally.categories) - len(tried) < 2:
+        return []
+    where = tally.origin.by or "labels"
+    return [
+        warning(
+            "test-entries",
+            message=Remark(
+                "somebody seems to have tried the form: {} of '{}' are no categories", quoted(tried[:4]), where
+            ),
+            fix=f'leave them out of the source, or say leave_out="{one_line(tried[0])}"',
+            where=where,
+        )
+    ]
+
+
 def _unknown(label: str) -> bool:
     """Whether a label says that nothing is known; "none" says that nothing was there."""
     return is_missing_code(label) and label != MISSING_LABEL and label.strip().casefold() not in _NONE

@@ -11,7 +11,14 @@ from vantric.core.messages.message import Percent, Remark, Written
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.number_format import counted, decimals_of, one_line, percent_text
 from vantric.core.review.finding import Finding, is_measured, note, remarked, says_percent, warning
-from vantric.core.review.labels import nothing_first, numbers_as_labels, several_labels, total_labels
+from vantric.core.review.labels import (
+    good_as_defect,
+    nothing_first,
+    numbers_as_labels,
+    several_labels,
+    test_entries,
+    total_labels,
+)
 from vantric.core.review.spellings import near_labels, similar_labels
 
 _FEWEST, _FEWEST_PLAIN = 3, 4  # categories; of whole numbers whose column does not say percent
@@ -152,6 +159,8 @@ def review_tally(tally: Tally) -> list[Finding]:
         *near_labels(tally),
         *numbers_as_labels(tally),
         *several_labels(tally),
+        *good_as_defect(tally),
+        *test_entries(tally),
         *nothing,
         *_more_missing(tally),
         *percents_as_counts(tally),

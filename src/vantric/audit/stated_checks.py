@@ -1,0 +1,372 @@
+"""What a sheet says besides the relations of its columns: totals, means, parts of wholes, shares, ranks, classes."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+
+import numpy as np
+from numpy.typing import NDArray
+
+from vantric.audit.relations import (
+    FEWEST,
+    LONGEST,
+    MOST_COLUMNS,
+    NOISE,
+    NOT_ADDED,
+    CheckedRelations,
+    Relation,
+    StatedRows,
+    StatedSheet,
+    Told,
+    cell_of_relation,
+    holding_rows,
+    named_places,
+    read_rows,
+    stated_relations,
+    tolerance,
+    wrong_cell,
+    wrong_relations,
+)
+from vantric.core.numbers.number_format import number_text, one_line
+from vantric.core.review.finding import Finding, error, warning
+
+#: A total is at least so much of what it should be.
+_LEAST = 0.3
+#: Headings of a whole, and of what is a part of it.
+_WHOLE = re.compile(
+    r"^(?:made|produced|output|inspected|checked|tested|fired|offered|orders?|calls|received|input|total|units|pieces"
+    r"|quantity|admissions|visits|shipped|geprüft|gefertigt|produziert)\b",
+    re.IGNORECASE,
+)
+_PART = re.compile(
+    r"^(?:good|ok|accepted|passed|failed|rejects?|rejected|defects?|defective|scrap|answered|abandoned|reworked?|returned"
+    r"|late|broken|faulty|gut|ausschuss)\b",
+    re.IGNORECASE,
+)
+_SHARE = re.compile(r"^(?:share|percent(?:age)?|%|anteil|part|quota|cuota)\b(?!.*\b(?:of|von|de)\b)", re.IGNORECASE)
+_RANK = re.compile(r"^(?:rank|rang|platz|position|pos\.?)$", re.IGNORECASE)
+_CLASS = re.compile(r"^(?:abc[ -]?)?(?:class|klasse|classe|clase|category abc|abc)$", re.IGNORECASE)
+
+
+def check_relations(sheet: StatedSheet) -> CheckedRelations:
+    """Find what columns and rows of totals are of others, and where they are not.
+
+    A relation that holds in at least three rows and in most is taken for meant; it names the rows in which it fails.
+    One that fits nowhere is not guessed. Cells are right if they are the exact value as far as they, and what they are
+    worked out from, are rounded.
+    """
+    if not 0 < len(sheet.columns) <= MOST_COLUMNS or not 2 <= len(sheet.labels) <= LONGEST:
+        return CheckedRelations(())
+    rows = read_rows(sheet)
+    relations = stated_relations(rows)
+    wrong_relations(rows, relations)
+    checked = bool(relations) | _wrong_totals(rows, relations) | _wrong_means(rows)
+    checked |= _texts(rows) | _parts(rows) | _shares(rows) | _ranks(rows) | _classes(rows)
+    explained = frozenset(sheet.columns[place].name for place in relations)
+    return CheckedRelations(tuple(_one_a_cause(rows.told)), explained, checked)
+
+
+def _one_a_cause(told: Sequence[Told]) -> list[Finding]:
+    """Return one finding for one cause: what follows from a wrong cell is not said again.
+
+    Two are of one cause if one is about no rows but those of the other, and they have a column in common.
+    """
+    kept: list[Told] = []
+    for item in sorted(told, key=lambda item: item.weight):
+        if not any(item.rows <= other.rows and item.columns & other.columns for other in kept):
+            kept.append(item)
+    return [item.finding for item in kept]
+
+
+def _wrong_totals(rows: StatedRows, relations: dict[int, Relation]) -> bool:
+    """Check every column of the rows of totals; whether there was one to check."""
+    checked = False
+    for row in rows.totals:
+        for column, place in enumerate(rows.sheet.columns):
+            says = rows.values[row, column]
+            if not np.isfinite(says):
+                continue
+            relation = relations.get(column)
+            if relation is not None and relation.kind in ("ratio", "change", "row share", "difference"):
+                checked |= _total_of_relation(rows, relation, row)
+            elif not NOT_ADDED.search(place.name) and (relation is None or relation.kind != "mean"):
+                if (
+                    relation is not None
+                    and relation.kind == "sum"
+                    and abs(says - relation.value[row]) <= tolerance(rows, relation)[row]
+                ):
+                    checked = True  # what is wrong in the column above it is told already
+                else:
+                    checked |= _total_of_rows(rows, row, column, relation)
+    return checked
+
+
+def _total_of_relation(rows: StatedRows, relation: Relation, row: int) -> bool:
+    """Check a ratio, or a difference, in a row of totals: it is that of the totals, and no mean."""
+    says, should = rows.values[row, relation.target], relation.value[row]
+    if not np.isfinite(should) or abs(says - should) <= 1.2 * tolerance(rows, relation)[row]:
+        return bool(np.isfinite(should))
+    of_data = rows.values[rows.is_data, relation.target]
+    mean = float(np.nanmean(of_data)) if np.isfinite(of_data).any() else np.nan
+    name = one_line(rows.sheet.columns[relation.target].name, longest=30)
+    label = one_line(rows.sheet.labels[row], longest=30)
+    cell = cell_of_relation(rows, relation, row)
+    if relation.kind != "difference" and abs(says - mean) <= 2 * tolerance(rows, relation)[row]:
+        message = (
+            f"{rows.sheet.where}'{name}' of '{label}' says {cell.says}, the mean of the rows, and should be "
+            f"{cell.should}: rows of unequal size have no plain mean"
+        )
+        fix = f"work it out from the totals: {relation.words}"
+    else:
+        message = (
+            f"{rows.sheet.where}'{name}' of '{label}' says {cell.says} and should be {cell.should}: {relation.words}"
+        )
+        fix = f"work it out again as {relation.words}"
+    found = error("wrong-relation", message=message, fix=fix, where=cell.place, cells=[cell])
+    rows.tell(found, [row], relation.scope, 2)
+    return True
+
+
+def _total_of_rows(rows: StatedRows, row: int, column: int, relation: Relation | None) -> bool:
+    """Check the sum of a column in a row of totals: of all rows, or of those since the total before."""
+    says, values = rows.values[row, column], rows.values[:, column]
+    data = np.where(rows.is_data & np.isfinite(values), values, 0.0)
+    before = max((total for total in rows.totals if total < row), default=-1)
+    since, above = float(data[before + 1 : row].sum()), float(data[:row].sum())
+    every = float(data.sum())
+    off = float(rows.slack[:, column].sum()) * (rows.slack[row, column] < 0.5) + NOISE * max(abs(says), 1.0)
+    if relation is not None:  # the sum of what the rows should say
+        is_known, holds = holding_rows(rows, relation)
+        data = np.where(is_known & ~holds, relation.value, data)
+        if abs(says - float(data.sum())) <= off + 1.5 * float(tolerance(rows, relation)[is_known].sum()):
+            return True
+    if any(abs(says - total) <= off + rows.slack[row, column] * 0.999 for total in (since, above, every) if total):
+        return True
+    near = [total for total in (since, every) if total and _LEAST <= abs(says / total) <= 1 / _LEAST]
+    if not near or data.min() < 0:  # a number of another kind: a mean, a target
+        return False
+    again = every + float(sum(values[total] for total in rows.totals if total < row and np.isfinite(values[total])))
+    should = since if before + 1 < row and abs(says - since) < abs(says - every) and rows.totals[-1] != row else every
+    cell = wrong_cell(rows, row, column, should)
+    label, name = one_line(rows.sheet.labels[row], longest=30), one_line(rows.sheet.columns[column].name, longest=30)
+    why = (
+        "it adds the subtotals again"
+        if again != every and abs(says - again) <= off + 0.5
+        else "it is not the sum of its rows"
+    )
+    rows.tell(
+        error(
+            "wrong-total",
+            message=f"{rows.sheet.where}{rows.sheet.places[row]} ('{label}'): '{name}' says {cell.says} and should be "
+            f"{cell.should}: {why}",
+            fix="add the rows up again",
+            where=cell.place,
+            cells=[cell],
+        ),
+        [row],
+        [column],
+        1,
+    )
+    return True
+
+
+def _wrong_means(rows: StatedRows) -> bool:
+    """Check rows of means: of the rows, without their total."""
+    for row in rows.means:
+        for column in range(len(rows.sheet.columns)):
+            says, values = rows.values[row, column], rows.values[:, column]
+            data = values[rows.is_data & np.isfinite(values)]
+            off = rows.slack[row, column] + NOISE * max(abs(says), 1.0)
+            if not np.isfinite(says) or len(data) < 2 or abs(says - data.mean()) <= off:
+                continue
+            with_totals = np.append(data, [values[total] for total in rows.totals if np.isfinite(values[total])])
+            if len(with_totals) > len(data) and abs(says - with_totals.mean()) <= off:
+                cell = wrong_cell(rows, row, column, float(data.mean()))
+                rows.tell(
+                    error(
+                        "wrong-relation",
+                        message=f"{rows.sheet.where}{rows.sheet.places[row]}: the mean of {rows.sheet.heading(column)} "
+                        f"says {cell.says} and should be {cell.should}: it takes the Total row in",
+                        fix="take the mean of the rows without their total",
+                        where=cell.place,
+                        cells=[cell],
+                    ),
+                    [row],
+                    [column],
+                    2,
+                )
+    return bool(rows.means)
+
+
+def _texts(rows: StatedRows) -> bool:
+    """Find text among the numbers of a column: sums leave it out."""
+    for column, seen in enumerate(rows.sheet.columns):
+        odd = [
+            row
+            for row, (value, text) in enumerate(zip(seen.values, seen.texts, strict=True))
+            if value is None and text.strip() and any(sign.isdigit() for sign in text) and rows.is_data[row]
+        ]
+        if odd and 2 * len(odd) < len(seen.values):
+            rows.tell(
+                warning(
+                    "text-not-summed",
+                    message=f"{rows.sheet.where}'{one_line(seen.name)}' holds text in {named_places(rows, odd)}: "
+                    f"'{one_line(seen.texts[odd[0]])}' is no number, and sums leave it out",
+                    fix="write the number as a number",
+                    where=rows.sheet.place(odd[0], column),
+                ),
+                odd,
+                [column],
+                0,
+            )
+            return True
+    return False
+
+
+def _parts(rows: StatedRows) -> bool:
+    """Find parts that exceed their whole: more good pieces than were made."""
+    names = [column.name.strip() for column in rows.sheet.columns]
+    added = [
+        place
+        for place, column in enumerate(rows.sheet.columns)
+        if not column.percents and not NOT_ADDED.search(names[place])
+    ]
+    wholes = [place for place in added if _WHOLE.match(names[place])]
+    parts = [place for place in added if _PART.match(names[place])]
+    if len(wholes) != 1 or not parts:
+        return False
+    whole = rows.values[:, wholes[0]]
+    for part in parts:
+        with np.errstate(invalid="ignore"):
+            beyond = rows.is_data & (rows.values[:, part] > whole)
+            within = rows.is_data & (rows.values[:, part] <= whole)
+        if 0 < beyond.sum() <= 0.4 * (beyond.sum() + within.sum()):
+            numbers = np.flatnonzero(beyond).tolist()
+            first = numbers[0]
+            rows.tell(
+                error(
+                    "part-exceeds-whole",
+                    message=f"{rows.sheet.where}{rows.sheet.heading(part)} is more than "
+                    f"{rows.sheet.heading(wholes[0])} "
+                    f"in {named_places(rows, numbers)}: "
+                    f"{rows.sheet.text(first, part)} of "
+                    f"{rows.sheet.text(first, wholes[0])}",
+                    fix="look up both numbers: one of them is wrong, or they are of different days or units",
+                    where=rows.sheet.place(first, part),
+                ),
+                numbers,
+                [part, wholes[0]],
+                0,
+            )
+    return True
+
+
+def _shares(rows: StatedRows) -> bool:
+    """Find shares that add up to more than a whole, where nothing beside them says of what they are."""
+    found = False
+    for column, seen in enumerate(rows.sheet.columns):
+        values = rows.values[rows.is_data, column]
+        if not _SHARE.match(seen.name.strip()) or not np.isfinite(values).all() or len(values) < FEWEST:
+            continue
+        found = True
+        scale = 100.0 if seen.percents or values.max() > 1.5 else 1.0
+        total, off = float(values.sum()), float(rows.slack[rows.is_data, column].sum())
+        if len(rows.sheet.columns) == 1 and scale + off + scale / 200 < total < 2 * scale:
+            rows.tell(
+                warning(
+                    "shares-beyond-100",
+                    message=f"{rows.sheet.where}{rows.sheet.heading(column)} adds up to "
+                    f"{number_text(round(100 * total / scale, 1))}%: shares of one whole add up to 100%",
+                    fix="say what they are shares of, if one may have several; else look for a row that is counted "
+                    "twice",
+                    where=rows.sheet.place(int(np.flatnonzero(rows.is_data)[0]), column),
+                ),
+                [-1],
+                [column],
+                3,
+            )
+    return found
+
+
+def _ranks(rows: StatedRows) -> bool:
+    """Find ranks that are not those of any column beside them."""
+    for column, seen in enumerate(rows.sheet.columns):
+        ranks = rows.values[rows.is_data, column]
+        if not _RANK.match(seen.name.strip()) or not np.isfinite(ranks).all() or len(ranks) < FEWEST:
+            continue
+        best: tuple[int, int, list[int]] | None = None
+        for other in range(len(rows.sheet.columns)):
+            values = rows.values[rows.is_data, other]
+            if other == column or not np.isfinite(values).all() or NOT_ADDED.search(rows.sheet.columns[other].name):
+                continue
+            above, level = (values[None] > values[:, None]).sum(1), (values[None] == values[:, None]).sum(1)
+            wrong = np.flatnonzero((ranks < above + 1) | (ranks > above + level)).tolist()
+            if best is None or len(wrong) < best[0]:
+                best = (len(wrong), other, wrong)
+        if best is not None and 0 < best[0] <= 0.5 * len(ranks):
+            numbers = np.flatnonzero(rows.is_data)[best[2]].tolist()
+            name = one_line(rows.sheet.columns[best[1]].name)
+            rows.tell(
+                warning(
+                    "wrong-rank",
+                    message=f"{rows.sheet.where}{rows.sheet.heading(column)} is not the rank of '{name}' in "
+                    f"{named_places(rows, numbers)}",
+                    fix=f"rank the rows by '{name}' again: the largest first",
+                    where=rows.sheet.place(numbers[0], column),
+                ),
+                numbers,
+                [column],
+                3,
+            )
+        return best is not None
+    return False
+
+
+def _classes(rows: StatedRows) -> bool:
+    """Find classes A, B and C that do not follow the cumulative percent."""
+    running = [
+        place
+        for place, column in enumerate(rows.sheet.columns)
+        if re.search(r"cum|kum|running|acumul|cumul|laufend", column.name, re.IGNORECASE)
+    ]
+    for seen in rows.sheet.classes:
+        letters = np.array([text.strip().upper() for text in seen.texts])
+        places = np.flatnonzero(rows.is_data)
+        if not _CLASS.match(seen.name.strip()) or not running or not set(letters[places]) <= {"A", "B", "C", "D"}:
+            continue
+        order = places[np.argsort(rows.values[places, running[0]], kind="stable")].tolist()
+        highest = np.maximum.accumulate([ord(letters[row]) for row in order])
+        wrong = [row for row, most in zip(order, highest.tolist(), strict=True) if ord(letters[row]) < most]
+        odd = _odd_class(letters, order) if wrong else []
+        if odd:
+            rows.tell(
+                warning(
+                    "wrong-class",
+                    message=f"{rows.sheet.where}'{one_line(seen.name)}' does not follow "
+                    f"{rows.sheet.heading(running[0])} in {named_places(rows, odd)}",
+                    fix="give the classes again: A up to the first cutoff, then B, then C",
+                    where=rows.sheet.places[odd[0]],
+                ),
+                odd,
+                [-1],
+                3,
+            )
+        return True
+    return False
+
+
+def _odd_class(letters: NDArray[np.str_], order: Sequence[int]) -> list[int]:
+    """Return the fewest rows without which the classes follow: the longest row of classes that do is left."""
+    best: list[tuple[int, int]] = []
+    for number, row in enumerate(order):
+        before = [
+            length for place, length in enumerate(item[0] for item in best) if letters[order[place]] <= letters[row]
+        ]
+        best.append((1 + max(before, default=0), number))
+    kept, want, last = set(), max(length for length, _ in best), "Z"
+    for length, number in reversed(best):
+        if length == want and letters[order[number]] <= last:
+            kept.add(number)
+            want, last = want - 1, str(letters[order[number]])
+    return [row for number, row in enumerate(order) if number not in kept]

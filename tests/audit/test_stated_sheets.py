@@ -1,0 +1,131 @@
+"""Sheets whose columns are worked out from others: right ones are not alarmed, slips are told with their cause."""
+
+from __future__ import annotations
+
+import json
+
+import openpyxl
+
+import vantric as vt
+from tests.cli.test_cli import Result
+from tests.corpus.statedsheets import Sheet, flawed, good
+from tests.effort import examples
+from tests.folder import InFolder
+
+SEEDS = range(examples(3))
+
+
+class Corpus(InFolder):
+    def told(self, sheet: Sheet) -> list[vt.Finding]:
+        return [finding for finding in vt.review(self.file(sheet.text)) if finding.severity != "note"]
+
+    def test_what_is_right_is_not_alarmed(self) -> None:
+        for sheet in good(SEEDS):
+            with self.subTest(sheet.name):
+                self.assertEqual([(found.code, found.message) for found in self.told(sheet)], [])
+
+    def test_one_slip_is_one_finding_with_its_cause(self) -> None:
+        number = missed = other = 0
+        for sheet in flawed(SEEDS):
+            found = self.told(sheet)
+            number += 1
+            missed += not found
+            right = bool(found) and found[0].code in sheet.codes and sheet.words in found[0].message
+            other += bool(found) and not right
+            with self.subTest(sheet.name):
+                self.assertLessEqual(len(found), 1, found)
+        self.assertGreater(number, 60)
+        self.assertLessEqual(missed / number, 0.01)
+        self.assertLessEqual(other / number, 0.05)
+
+    def test_a_workbook_says_the_same_as_its_text(self) -> None:
+        for sheet in [*flawed(range(1)), *good(range(1))]:
+            book = openpyxl.Workbook()
+            for line in sheet.text.splitlines():
+                cells = [cell.rstrip("%") for cell in line.split(",")]
+                book.active.append(
+                    [_number(cell, percent="%" in text) for cell, text in zip(cells, line.split(","), strict=True)]
+                )
+            for row in book.active.iter_rows(min_row=2):
+                for cell, text in zip(row, sheet.text.splitlines()[row[0].row - 1].split(","), strict=True):
+                    decimals = len(text.rstrip("%").partition(".")[2])
+                    if isinstance(cell.value, float):
+                        cell.number_format = f"0.{'0' * decimals}" + ("%" if "%" in text else "")
+            path = self.folder / "book.xlsx"
+            book.save(path)
+            with self.subTest(sheet.name):
+                codes = [found.code for found in vt.review(path) if found.severity != "note"]
+                self.assertEqual(codes, [found.code for found in self.told(sheet)])
+
+
+def _number(text: str, *, percent: bool) -> object:
+    try:
+        value = float(text)
+    except ValueError:
+        return text
+    if percent:
+        return round(value / 100, 6)
+    return int(value) if "." not in text else value
+
+
+class Said(InFolder):
+    def said(self, text: str) -> str:
+        return " ".join(Result("review", self.file(text)).out.split())
+
+    def test_a_sheet_is_never_counted_row_by_row(self) -> None:
+        text = "Item,Planned,Actual,Deviation\nEnergy,1200,1310,110\nWages,5400,5390,-10\nClay,800,760,-40\nTotal,7400,7460,60\n"
+        self.assertEqual(self.said(text), "Nothing was found.")
+        wrong = self.said(text.replace("760,-40", "760,40"))
+        self.assertIn("'Deviation' is 'Actual' less 'Planned' in 2 of 3 rows, and not in record 3 ('Clay')", wrong)
+        self.assertIn("it says 40 and should be -40, there it is 'Planned' less 'Actual'", wrong)
+
+    def test_percents_of_the_row_are_right_as_they_are(self) -> None:
+        text = "Defect,A,B,Total,A %,B %\nPinhole,42,31,73,57.5%,42.5%\nCrack,20,25,45,44.4%,55.6%\nChip,7,3,10,70.0%,30.0%\n"
+        self.assertEqual(self.said(text), "Nothing was found.")
+
+    def test_what_cannot_be_checked_is_said_once_as_a_note(self) -> None:
+        text = "Kiln,Temperature,Age\nKiln 1,1180,12\nKiln 2,1044,7\nKiln 3,1231,31\n"
+        self.assertRegex(self.said(text), r"^1 note\. note \(nothing-to-check\): no column is worked out from others")
+
+    def test_a_rate_of_totals_a_mean_with_the_total_and_subtotals_twice(self) -> None:
+        for text, words in (
+            (
+                "Line,Made,Rejects,Rate\nA,1200,36,3.0%\nB,800,40,5.0%\nC,2000,30,1.5%\nTotal,4000,106,3.2%\n",
+                "says 3.2%, the mean of the rows, and should be 2.65%",
+            ),
+            ("Shift,Count\nEarly,12\nLate,20\nNight,10\nTotal,42\nMean,21\n", "it takes the Total row in"),
+            (
+                "Defect,Count\nCrack,20\nPinhole,30\nSubtotal surface,50\nChip,10\nDent,15\nSubtotal edge,25\nGrand total,150\n",
+                "says 150 and should be 75: it adds the subtotals again",
+            ),
+            (
+                "Line,Made,Good\nA,1200,1164\nB,800,860\nC,2000,1970\nD,900,880\n",
+                "'Good' is more than 'Made' in record 2 ('B'): 860 of 800",
+            ),
+            ("Cause,Share\nCrack,45%\nPinhole,35%\nChip,20%\nStain,12%\n", "'Share' adds up to 112%"),
+            ("Line,Count\nA,12\nB,1O\nC,20\nTotal,32\n", "'1O' is no number, and sums leave it out"),
+        ):
+            self.assertIn(words, self.said(text))
+
+    def test_logs_of_what_is_no_defect(self) -> None:
+        days = [f"2026-0{1 + at % 6}-{1 + at % 27:02d}" for at in range(70)]
+        ok = "date,defect\n" + "".join(
+            f"{day},{['OK', 'OK', 'OK', 'Pinhole', 'OK', 'Crack', 'OK'][at % 7]}\n" for at, day in enumerate(days)
+        )
+        self.assertIn("the most frequent category, 'OK' (71% of all), says that nothing was wrong", self.said(ok))
+        results = ok.replace("defect", "result").replace("Crack", "rework").replace("Pinhole", "scrap")
+        self.assertNotIn("nothing was wrong", self.said(results))
+        log = "date,cause,minutes\n" + "".join(
+            f"{day},{['Jam', 'Setup', 'Belt', 'Jam'][at % 4]},{5 + at * 7 % 40}\n" for at, day in enumerate(days)
+        )
+        self.assertNotIn("code", self.said(log))
+        self.assertIn("'minutes' says 9,999 once, and at most 44 elsewhere", self.said(log + "2026-05-03,Jam,9999\n"))
+        tried = self.said(log + "2026-05-03,TEST,1\n2026-05-03,asdf,2\n")
+        self.assertIn("somebody seems to have tried the form: 'TEST' and 'asdf' of 'cause' are no categories", tried)
+
+    def test_json_names_the_cells(self) -> None:
+        text = "Article,Quantity,Unit price,Amount\nTile,12,3.50,42.00\nGrout,5,8.00,48.00\nGlue,3,12.50,37.50\nSand,4,2.00,8.00\n"
+        told = json.loads(Result("review", self.file(text), "--format", "json").out)
+        [found] = told["findings"]
+        self.assertEqual(found["code"], "wrong-relation")
+        self.assertEqual(found["cells"][0]["should"], "40")
