@@ -89,7 +89,7 @@ TABLES: dict[str, tuple[str, tuple[str, ...], Callable[[int], Iterable[tuple[str
 
 #: Table -> by how much fewer repetitions it has: each cell of these takes seconds.
 _SLOW = {
-    **dict.fromkeys(("compared", "vital", "even"), 4),
+    **dict.fromkeys(("compared", "even"), 4),
     **dict.fromkeys(("related", "strata"), 2),
     **dict.fromkeys(("sheets", "concentrated", "trending"), 8),
     "trending together": 16,

@@ -20,9 +20,9 @@ from vantric.core.review import Finding
 from vantric.counting import count_source, first_look
 from vantric.engines.source_paths import check_no_input
 from vantric.errors import SourceError, VantricError
+from vantric.files.chart_files import seen_from
 from vantric.files.models import REPORT_SCHEMA_ID, SCHEMA_LINE
 from vantric.files.report_files import read_report_file
-from vantric.files.writing import seen_from
 from vantric.kinds.kind import Kind, Parts
 from vantric.options import split_options
 from vantric.options.signatures import shows

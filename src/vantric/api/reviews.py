@@ -182,11 +182,11 @@ def sheet_findings(
     table: StatedSheet, relations: CheckedRelations, checked: Sequence[Finding], *, is_checked: bool
 ) -> list[Finding]:
     """Return what is wrong in a sheet, each cell once; that nothing could be checked is said once, as a note."""
-    told = {(cell.place, cell.column) for finding in checked for cell in finding.cells}
+    is_told = {(cell.place, cell.column) for finding in checked for cell in finding.cells}
     fresh = [
         finding
         for finding in relations.findings
-        if not finding.cells or any((cell.place, cell.column) not in told for cell in finding.cells)
+        if not finding.cells or any((cell.place, cell.column) not in is_told for cell in finding.cells)
     ]
     totals = {finding.where.partition(",")[0] for finding in checked if finding.code == "wrong-total"}
     fresh = [finding for finding in fresh if finding.code != "wrong-total" or finding.where not in totals]
@@ -275,14 +275,14 @@ def review_book(path: Path, opening: ReadSettings, base: float | None = None) ->
     return ReviewResult(tuple(dict.fromkeys([*findings, *drawn, *notes_found])))
 
 
-def _book_findings(found: BookTable, base: float | None) -> list[Finding]:
+def _book_findings(table: BookTable, base: float | None) -> list[Finding]:
     """Return what is wrong in a table of a workbook: in its percents, and in what its columns are of others."""
-    if found.stated is None:
-        return check_sheet(with_base(found.table, base))
-    relations = check_relations(found.stated)
-    explained = any(heading in relations.explained for _, heading in found.table.headings)
-    checked = [] if explained else check_sheet(with_base(found.table, base))
-    return sheet_findings(found.stated, relations, checked, is_checked=True)
+    if table.stated is None:
+        return check_sheet(with_base(table.table, base))
+    relations = check_relations(table.stated)
+    explained = any(heading in relations.explained for _, heading in table.table.headings)
+    checked = [] if explained else check_sheet(with_base(table.table, base))
+    return sheet_findings(table.stated, relations, checked, is_checked=True)
 
 
 def review_sheet(
@@ -384,7 +384,7 @@ def repaired_workbook(
         If there is no table to repair, or the target is to be CSV.
     """
     book = audit_book(path, opening)
-    if not any(found.table.rows for found in book.found):
+    if not any(table.table.rows for table in book.found):
         raise ColumnError(f"'{path}' has no table of frequencies with percents beside them; there is nothing to repair")
     if target.suffix.casefold() == ".csv":
         raise TargetError(

@@ -14,8 +14,8 @@ from vantric.audit.formulas import FormulaError, FormulaResults, Place
 from vantric.audit.relations import StatedSheet
 from vantric.audit.sheet_rows import ColumnCells, labeled_sheet, numbers_of, sheet_table
 from vantric.audit.sheets import SheetTable
-from vantric.engines.column_formulas import record_function
 from vantric.engines.text_files import open_bytes
+from vantric.engines.workbook_cells import record_function
 from vantric.engines.workbook_guard import check_workbook
 from vantric.errors import SourceError
 from vantric.reading.grid import Grid

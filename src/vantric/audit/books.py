@@ -34,6 +34,7 @@ _KINDS: dict[str, DrawnKind] = {
 _STACKED = ("stacked", "percentStacked")
 #: Cells that one series may draw, and rows below a table in which its continuation is looked for.
 _MOST_CELLS, _MOST_BELOW = 100_000, 50
+_NEAR_ROWS = 3  # by which labels are shifted against their values
 
 
 def book_charts(book: Book, path: Path) -> tuple[list[DrawnChart], list[str]]:
@@ -88,6 +89,8 @@ def _chart(book: Book, sheet: str, native: Any, place: str, alternative: str) ->
     main = next((part for part in parts if part.tagname in ("barChart", "bar3DChart")), parts[0])
     primary = getattr(main, "y_axis", None)
     first = getattr(primary, "axId", first)
+    if main.tagname.startswith("area") and not getattr(main, "axId", True):
+        primary = None  # the reader loses the axes of areas: nothing is said of what it did not see
     series: list[DrawnSeries] = []
     second = None
     for part in parts:
@@ -137,6 +140,8 @@ def _series(book: Book, sheet: str, part: Any, item: Any, *, beside: bool) -> Dr
         where,
         getattr(part, "grouping", None) in _STACKED,
         _left_out(book, sheet, where, place),
+        _before(book, sheet, where, place, item.tx),
+        place if _shifted(book, sheet, where, place) else "",
     )
 
 
@@ -207,6 +212,41 @@ def _left_out(book: Book, sheet: str, values: str, labels: str) -> tuple[str, ..
     return tuple(texts)
 
 
+def _before(book: Book, sheet: str, values: str, labels: str, name: Any) -> tuple[str, ...]:
+    """Return the labels of rows above the cells of a series: with a number, and not the heading that names it."""
+    blocks, named = _blocks(book, sheet, values), _blocks(book, sheet, labels)
+    if not blocks or not named or len(blocks) != 1 or len(named) != 1 or blocks[0].left != blocks[0].right:
+        return ()
+    texts: list[str] = []
+    for row in range(blocks[0].top - 1, max(0, blocks[0].top - _MOST_BELOW), -1):
+        label = label_text(book.value((named[0].sheet, row, named[0].right)))
+        value = book.value((blocks[0].sheet, row, blocks[0].left))
+        heading = book.value((blocks[0].sheet, row - 1, blocks[0].left)) is None  # a year may head a column of numbers
+        if label is None or not label.strip() or may_be_total(label) or heading or not isinstance(value, int | float):
+            break
+        texts.insert(0, label)
+    named_by = _blocks(book, sheet, name.strRef.f) if name is not None and name.strRef is not None else None
+    above = named_by is not None and any(block.bottom >= blocks[0].top - len(texts) for block in named_by)
+    return () if above else tuple(texts)
+
+
+def _shifted(book: Book, sheet: str, values: str, labels: str) -> bool:
+    """Whether values and categories are cells of one sheet, as many, and of rows that are not the same."""
+    blocks, named = _blocks(book, sheet, values), _blocks(book, sheet, labels)
+    if not blocks or not named or len(blocks) != 1 or len(named) != 1 or blocks[0].sheet != named[0].sheet:
+        return False
+    (own,), (their,) = blocks, named
+    upright = own.left == own.right and own.top < own.bottom
+    size = (
+        (own.bottom - own.top, their.bottom - their.top)
+        if upright
+        else (own.right - own.left, their.right - their.left)
+    )
+    apart = abs(own.top - their.top) if upright else abs(own.left - their.left)
+    # Far apart they are two tables that may well have their rows in common.
+    return size[0] == size[1] > 0 and 0 < apart <= _NEAR_ROWS
+
+
 def _name(book: Book, sheet: str, source: Any) -> str:
     if source is None:
         return ""
@@ -224,7 +264,13 @@ def _axis(book: Book, axis: Any) -> DrawnAxis | None:
     scaling = axis.scaling
     code = str(getattr(getattr(axis, "numFmt", None), "formatCode", "") or "")
     return DrawnAxis(
-        _title(book, axis.title), scaling.min, scaling.max, scaling.logBase is not None, "%" in code, not axis.delete
+        _title(book, axis.title),
+        scaling.min,
+        scaling.max,
+        scaling.logBase is not None,
+        "%" in code,
+        not axis.delete,
+        axis.tagname == "dateAx",
     )
 
 

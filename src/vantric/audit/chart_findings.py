@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Sequence
+from datetime import date
 from itertools import accumulate, pairwise
 
 from vantric.audit.drawn_charts import DrawnAxis, DrawnChart, DrawnSeries
 from vantric.core.counts.relabeling import is_missing_code, is_rest
-from vantric.core.numbers.label_order import own_order
+from vantric.core.numbers.label_order import calendar_keys, is_turned, own_order
 from vantric.core.numbers.number_format import digits_text, one_line, quoted
 from vantric.core.review.finding import Finding, error, note, says_percent, says_running, warning
 from vantric.core.totals.derived_rows import OF_ALL, derived_rows
@@ -98,7 +100,7 @@ def _wrong(chart: DrawnChart, bars: DrawnSeries, line: DrawnSeries, values: Sequ
             message=f"{chart.place}: the line says {100 * values[index] / whole:.1f}% at '{label}', and the bars "
             f"add up to {100 * numbers[index] / whole:.1f}% there",
             fix="add the frequencies up and divide each sum by the total",
-            where=f"{chart.place}, series '{one_line(line.name, longest=40)}'",
+            where=f"{chart.place}, series {_called(line)}",
         )
     ]
 
@@ -107,7 +109,7 @@ def _on_counts(chart: DrawnChart, line: DrawnSeries, total: float) -> Finding:
     """Return what there is to say of percents on the axis of the bars: 100% is at a count of 100."""
     return warning(
         "several-units",
-        message=f"{chart.place}: '{one_line(line.name, longest=40)}' is in percent and shares the axis of the bars: "
+        message=f"{chart.place}: {_called(line)} is in percent and shares the axis of the bars: "
         f"its 100% is at a count of 100, and the bars are {digits_text(total)} together",
         fix="put the line on a secondary axis from 0 to 100%, and let the primary end at the total",
         where=f"{chart.place}, primary axis",
@@ -154,10 +156,10 @@ def review_drawn(chart: DrawnChart) -> list[Finding]:
     """Return what is wrong or risky in a chart of a workbook."""
     bars = [series for series in chart.series if series.kind == "bars"]
     lines = [series for series in chart.series if is_running(series, bars)]
-    ranges = _unlike_ranges(chart) or _rows_not_drawn(chart) or _labels_apart(chart)
-    totals = _totals(chart, bars)
+    ranges = _shifted(chart) or _unlike_ranges(chart) or _rows_not_drawn(chart)
+    totals = _totals(chart, bars) or _stacked_total(chart)
     axes = _axes(chart)
-    findings = [*ranges, *totals, *axes]
+    findings = [*ranges, *totals, *axes, *_not_added(chart), *_beside_zero(chart, bars), *_over_time(chart)]
     if bars and lines and not totals and not ranges:
         small = any(axis.code == "percents-too-small" for axis in axes)
         findings += review_running(chart, bars[0], lines[0], floats=not small)
@@ -193,7 +195,7 @@ def _unlike_ranges(chart: DrawnChart) -> list[Finding]:
     return [
         error(
             "unlike-ranges",
-            message=f"{chart.place}: '{one_line(named.name, longest=40)}' draws {_range(named)} and {against}: its "
+            message=f"{chart.place}: {_called(named)} draws {_range(named)} and {against}: its "
             "values stand over other categories than their own",
             fix="let all series and their categories draw the same rows",
             where=chart.place,
@@ -201,20 +203,24 @@ def _unlike_ranges(chart: DrawnChart) -> list[Finding]:
     ]
 
 
-def _labels_apart(chart: DrawnChart) -> list[Finding]:
-    """Tell texts at the marks that are taken from other rows than the marks."""
-    apart = next((series for series in chart.series if series.labels_apart), None)
-    if apart is None:
-        return []
-    return [
-        error(
-            "unlike-ranges",
-            message=f"{chart.place}: '{one_line(apart.name, longest=40)}' draws {_range(apart)} and takes its labels "
-            f"from {apart.labels_from}: they stand at other marks than their own",
-            fix="take the labels from the rows that are drawn",
-            where=chart.place,
-        )
-    ]
+def _shifted(chart: DrawnChart) -> list[Finding]:
+    """Tell values that stand under the labels of other rows, and texts at the marks that are of other rows."""
+    for series in chart.series:
+        if series.shifted:
+            what = f"its categories are {series.shifted}: each value stands under the label of another row"
+            fix = "let the values and their categories be of the same rows"
+        elif series.labels_apart:
+            what = f"takes its labels from {series.labels_from}: they stand at other marks than their own"
+            fix = "take the labels from the rows that are drawn"
+        else:
+            continue
+        message = f"{chart.place}: {_called(series)} draws {_range(series)} and {what}"
+        return [error("unlike-ranges", message=message, fix=fix, where=chart.place)]
+    return []
+
+
+def _called(series: DrawnSeries) -> str:
+    return f"'{one_line(series.name, longest=40)}'" if series.name.strip() else "a series without a name"
 
 
 def _range(series: DrawnSeries) -> str:
@@ -223,18 +229,19 @@ def _range(series: DrawnSeries) -> str:
 
 def _rows_not_drawn(chart: DrawnChart) -> list[Finding]:
     """Tell rows of the table that the range of a series stops short of."""
-    short = next((series for series in chart.series if series.left_out), None)
-    if short is None:
-        return []
-    return [
-        error(
-            "rows-not-drawn",
-            message=f"{chart.place}: '{one_line(short.name, longest=40)}' draws {_range(short)} and stops short of the "
-            f"table: {quoted(short.left_out)} {'is' if len(short.left_out) == 1 else 'are'} not drawn",
-            fix="let the range of every series end with the last category",
-            where=chart.place,
-        )
-    ]
+    for series in chart.series:
+        names, ends = (series.left_out, "stops short of") if series.left_out else (series.before, "begins below")
+        if names:
+            return [
+                error(
+                    "rows-not-drawn",
+                    message=f"{chart.place}: {_called(series)} draws {_range(series)} and {ends} the table: "
+                    f"{quoted(names)} {'is' if len(names) == 1 else 'are'} not drawn",
+                    fix="let the range of every series begin with the first category and end with the last",
+                    where=chart.place,
+                )
+            ]
+    return []
 
 
 def _totals(chart: DrawnChart, bars: Sequence[DrawnSeries]) -> list[Finding]:
@@ -249,13 +256,158 @@ def _totals(chart: DrawnChart, bars: Sequence[DrawnSeries]) -> list[Finding]:
                 return [
                     (error if named else warning)(
                         "total-as-category",
-                        message=f"{chart.place}: '{one_line(bar.name, longest=40)}' draws {_range(bar)}, and the row "
+                        message=f"{chart.place}: {_called(bar)} draws {_range(bar)}, and the row "
                         f"'{one_line(label, longest=40)}' in it is the total of all others",
                         fix="let the range end above the Total row",
                         where=chart.place,
                     )
                 ]
     return []
+
+
+def _stacked_total(chart: DrawnChart) -> list[Finding]:
+    """Tell a series of totals that is stacked on its parts."""
+    stack = [series for series in chart.series if series.stacked and series.values]
+    for total in stack if len(stack) > 2 else ():
+        parts = [series for series in stack if series is not total and len(series.values) == len(total.values)]
+        sums = [math.fsum(series.values[place] or 0.0 for series in parts) for place in range(len(total.values))]
+        values = [value or 0.0 for value in total.values]
+        if any(values) and all(abs(a - b) <= _ROUNDED * max(abs(b), 1e-9) for a, b in zip(values, sums, strict=True)):
+            return [
+                error(
+                    "total-as-category",
+                    message=f"{chart.place}: {_called(total)} is the sum of the others and is stacked on "
+                    "them: every bar is twice as high as it should be",
+                    fix="leave the total out of the stack, or draw it as a line",
+                    where=chart.place,
+                )
+            ]
+    return []
+
+
+#: What does not add up, by the name of a series or of its axis.
+_NO_SUM = re.compile(
+    r"°|temperature|temperatur|\brate\b|\bppm\b|ratio|\bmean\b|average|median|price|index|\bscore\b|\bpH\b|\bmm\b|speed",
+    re.IGNORECASE,
+)
+
+
+def _not_added(chart: DrawnChart) -> list[Finding]:
+    """Tell a stack of quantities that have no sum: temperatures, rates."""
+    stack = [series for series in chart.series if series.stacked]
+    title = chart.primary.title if chart.primary is not None else ""
+    named = [series for series in stack if _NO_SUM.search(series.name) or _NO_SUM.search(title)]
+    if len(stack) < 2 or len(named) < len(stack):
+        return []
+    return [
+        warning(
+            "stacked-rates",
+            message=f"{chart.place}: {quoted([series.name for series in named][:3])} are stacked, and their sum means "
+            "nothing",
+            fix="draw lines, or bars beside each other",
+            where=chart.place,
+        )
+    ]
+
+
+def _beside_zero(chart: DrawnChart, bars: Sequence[DrawnSeries]) -> list[Finding]:
+    """Tell a second axis that does not begin at zero beside bars that do."""
+    second = chart.secondary
+    lines = [series for series in chart.series if series.secondary and series.kind in _JOINED]
+    if not bars or second is None or not lines or second.lower is None or second.lower <= 0 or second.log:
+        return []
+    return [
+        note(
+            "secondary-without-zero",
+            message=f"{chart.place}: the bars begin at zero, and the secondary axis at {digits_text(second.lower)}: "
+            f"{quoted([lines[0].name])} seems to vary more than the bars",
+            fix="begin both axes at zero, or say beside the axis where it begins",
+            where=f"{chart.place}, secondary axis",
+        )
+    ]
+
+
+#: Steps of time, the longest of which is so many times the median one.
+_UNEVEN, _FEWEST_STEPS = 3, 4
+#: Periods at the end that are all zero.
+_FEWEST_ZEROS = 2
+
+
+def _over_time(chart: DrawnChart) -> list[Finding]:
+    """Tell months out of order, months to come as zero, and unequal steps drawn as equal ones."""
+    joined = [series for series in chart.series if series.kind in ("line", "area") and len(series.categories) > 2]
+    timed = [
+        series for series in chart.series if series.kind in ("line", "area", "bars") and len(series.categories) > 2
+    ]
+    findings = [*_out_of_order(chart, joined), *_to_come(chart, timed)]
+    if chart.category is None or not chart.category.dated:
+        findings += _uneven_steps(chart, joined)
+    return findings
+
+
+def _out_of_order(chart: DrawnChart, joined: Sequence[DrawnSeries]) -> list[Finding]:
+    keys = calendar_keys(joined[0].categories) if joined else None
+    if keys is None or is_turned(keys) or len(set(keys)) < len(keys):
+        return []
+    names = joined[0].categories
+    first = next(place for place, (before, after) in enumerate(pairwise(keys), 1) if after < before)
+    return [
+        warning(
+            "unordered-line",
+            message=f"{chart.place}: '{one_line(joined[0].name, longest=40)}' joins '{names[first - 1]}' and "
+            f"'{names[first]}': they are not in the order of the calendar",
+            fix="sort the rows by time",
+            where=chart.place,
+        )
+    ]
+
+
+def _to_come(chart: DrawnChart, timed: Sequence[DrawnSeries]) -> list[Finding]:
+    for series in timed:
+        keys = calendar_keys(series.categories)
+        values = list(series.values)
+        zeros = next((place for place, value in enumerate(reversed(values)) if value != 0), len(values))
+        if keys is None or not _FEWEST_ZEROS <= zeros < len(values) or 0 in values[: len(values) - zeros]:
+            continue
+        return [
+            warning(
+                "future-zeros",
+                message=f"{chart.place}: {_called(series)} is 0 from '{series.categories[-zeros]}' on and nowhere "
+                "before: are these months to come?",
+                fix="leave the cells blank until there is a number",
+                where=chart.place,
+            )
+        ]
+    return []
+
+
+def _uneven_steps(chart: DrawnChart, joined: Sequence[DrawnSeries]) -> list[Finding]:
+    """Tell dates that are drawn as far apart as each other, and are not."""
+    for series in joined:
+        days = [_day(label) for label in series.categories]
+        real_days = [day for day in days if day is not None]
+        if len(real_days) < len(days) or len(days) <= _FEWEST_STEPS:
+            continue
+        steps = sorted(after - before for before, after in pairwise(real_days))
+        if steps[0] <= 0 or steps[-1] < _UNEVEN * steps[len(steps) // 2]:
+            continue
+        return [
+            warning(
+                "uneven-steps",
+                message=f"{chart.place}: {_called(series)} is drawn in equal steps, and its dates are "
+                f"{steps[0]:g} to {steps[-1]:g} days apart",
+                fix="take an axis of dates, or points",
+                where=chart.place,
+            )
+        ]
+    return []
+
+
+def _day(label: str) -> int | None:
+    try:
+        return date.fromisoformat(label.strip()[:10]).toordinal()
+    except ValueError:
+        return None
 
 
 def _axes(chart: DrawnChart) -> list[Finding]:
@@ -302,7 +454,7 @@ def _too_small(chart: DrawnChart, name: str, axis: DrawnAxis, on: Sequence[Drawn
             return [
                 error(
                     "percents-too-small",
-                    message=f"{chart.place}: '{one_line(series.name, longest=40)}' reaches "
+                    message=f"{chart.place}: {_called(series)} reaches "
                     f"{digits_text(reach[id(series)], digits=3)} on a {name} axis up to {digits_text(top)}: {what}, "
                     "where the line appears flat at zero",
                     fix="put the line on a secondary axis from 0 to 1 that is shown as percents",
@@ -310,7 +462,7 @@ def _too_small(chart: DrawnChart, name: str, axis: DrawnAxis, on: Sequence[Drawn
                 )
             ]
         if top > 0 and reach[id(series)] < _FLAT * top and len(on) > 1:
-            what = f"leaves less than a tenth of its height to '{one_line(series.name, longest=40)}'"
+            what = f"leaves less than a tenth of its height to {_called(series)}"
             return [_of_axis(chart, name, "flat-series", what, "put it on the secondary axis")]
     return []
 

@@ -29,6 +29,8 @@ class DrawnAxis:
         Whether its numbers are shown as percents: 1 as 100%.
     shown
         Whether it is drawn; one that is not scales its series all the same.
+    dated
+        Whether it is one of dates, on which unequal steps are drawn unequal.
     """
 
     title: str = ""
@@ -37,6 +39,7 @@ class DrawnAxis:
     log: bool = False
     percent: bool = False
     shown: bool = True
+    dated: bool = False
 
 
 @dataclass(frozen=True)
@@ -55,8 +58,10 @@ class DrawnSeries:
         The cells of its values: ``"Pareto!$B$2:$B$5"``.
     stacked
         Whether it stands on the series before it.
-    left_out
-        Labels of rows that its table goes on with, below the cells that are drawn.
+    left_out, before
+        Labels of rows that its table goes on with below the cells that are drawn, and of those above them.
+    shifted
+        The cells of its categories, where these are of other rows than its values; else empty.
     labels_from, labels_apart
         The cells that the texts at its marks are taken from, and whether these are other rows than its own.
     """
@@ -69,6 +74,8 @@ class DrawnSeries:
     where: str = ""
     stacked: bool = False
     left_out: tuple[str, ...] = ()
+    before: tuple[str, ...] = ()
+    shifted: str = ""
     labels_from: str = ""
     labels_apart: bool = False
 

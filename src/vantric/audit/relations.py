@@ -139,11 +139,11 @@ class StatedRows:
     is_data: NDArray[np.bool_]
     totals: list[int]
     means: list[int]
-    told: list[Told] = field(default_factory=list)
+    told_cells: list[Told] = field(default_factory=list)
 
     def tell(self, finding: Finding, rows: Sequence[int], columns: Iterable[int], weight: int) -> None:
         """Add what was found, with the cells that it is about."""
-        self.told.append(Told(finding, frozenset(rows), frozenset(columns), weight))
+        self.told_cells.append(Told(finding, frozenset(rows), frozenset(columns), weight))
 
 
 def read_rows(sheet: StatedSheet) -> StatedRows:
@@ -188,7 +188,7 @@ def stated_relations(rows: StatedRows) -> dict[int, Relation]:
     names = [column.name for column in rows.sheet.columns]
     order = sorted(range(len(names)), key=lambda place: (not _says_result(names[place]), -place))
     relations: dict[int, Relation] = {}
-    taken: list[frozenset[int]] = []
+    scopes: list[frozenset[int]] = []
     inputs: set[int] = set()
     for target in order:
         if target in inputs:  # what others are worked out from is no result itself
@@ -196,7 +196,7 @@ def stated_relations(rows: StatedRows) -> dict[int, Relation]:
         fits = [
             (share, bool(re.search(_SAYS[relation.kind], names[target], re.IGNORECASE)), -number, relation)
             for number, relation in enumerate(_candidates(rows, target))
-            if not any(relation.scope <= scope or scope <= relation.scope for scope in taken)
+            if not any(relation.scope <= scope or scope <= relation.scope for scope in scopes)
             and (share := _fit(rows, relation, supported=bool(re.search(_SAYS[relation.kind], names[target], re.I))))
             > 0
         ]
@@ -204,7 +204,7 @@ def stated_relations(rows: StatedRows) -> dict[int, Relation]:
             best = max(fits, key=lambda fit: fit[:3])[3]
             relations[target] = best
             inputs.update(best.operands)
-            taken.append(best.scope)
+            scopes.append(best.scope)
     return relations
 
 
@@ -240,8 +240,8 @@ def _candidates(rows: StatedRows, target: int) -> Iterator[Relation]:
     for block in _blocks(rows, target):
         part, rounding = values[:, block], _exact(slack[:, block])
         whole = part.sum(axis=1)
-        said = f"the sum of {_named([names[place] for place in block])}"
-        yield Relation("sum", target, tuple(block), said, whole, rounding.sum(axis=1))
+        sum_words = f"the sum of {_named([names[place] for place in block])}"
+        yield Relation("sum", target, tuple(block), sum_words, whole, rounding.sum(axis=1))
         if len(block) > 1:
             mean = f"the mean of {_named([names[place] for place in block])}"
             yield Relation("mean", target, tuple(block), mean, whole / len(block), rounding.mean(axis=1))
@@ -370,14 +370,14 @@ def cell_of_relation(rows: StatedRows, relation: Relation, row: int) -> WrongCel
 
 def wrong_cell(rows: StatedRows, row: int, column: int, should: float) -> WrongCell:
     """Return a cell with what it says and what it should say."""
-    seen = rows.sheet.columns[column]
-    decimals = max(decimals_of(seen.texts[row]), 0)
+    cells = rows.sheet.columns[column]
+    decimals = max(decimals_of(cells.texts[row]), 0)
     return WrongCell(
         rows.sheet.place(row, column),
         one_line(rows.sheet.labels[row], longest=40),
-        one_line(seen.name),
-        seen.texts[row].strip(),
-        _as_written(should, decimals) + ("%" if "%" in seen.texts[row] else ""),
+        one_line(cells.name),
+        cells.texts[row].strip(),
+        _as_written(should, decimals) + ("%" if "%" in cells.texts[row] else ""),
     )
 
 

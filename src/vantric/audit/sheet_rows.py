@@ -355,9 +355,9 @@ def labeled_sheet(
         if size > _SHORT and 2 * len(set(others)) <= len(others) and max(map(len, others)) > 1:
             return None
     classes = tuple(columns[place] for place in texts if place != by)
-    at = None if cell is None else lambda row, column: cell(row, numbers[column])
-    chosen = tuple(columns[place] for place in numbers)
-    return StatedSheet(columns[by].name, tuple(labels), tuple(rows), chosen, classes, where, at)
+    cell_place = None if cell is None else lambda row, column: cell(row, numbers[column])
+    numeric = tuple(columns[place] for place in numbers)
+    return StatedSheet(columns[by].name, tuple(labels), tuple(rows), numeric, classes, where, cell_place)
 
 
 def _raw(

@@ -64,19 +64,19 @@ def check_relations(sheet: StatedSheet) -> CheckedRelations:
     checked = bool(relations) | _wrong_totals(rows, relations) | _wrong_means(rows)
     checked |= _texts(rows) | _parts(rows) | _shares(rows) | _ranks(rows) | _classes(rows)
     explained = frozenset(sheet.columns[place].name for place in relations)
-    return CheckedRelations(tuple(_one_a_cause(rows.told)), explained, checked)
+    return CheckedRelations(tuple(_one_a_cause(rows.told_cells)), explained, checked)
 
 
-def _one_a_cause(told: Sequence[Told]) -> list[Finding]:
+def _one_a_cause(findings: Sequence[Told]) -> list[Finding]:
     """Return one finding for one cause: what follows from a wrong cell is not said again.
 
     Two are of one cause if one is about no rows but those of the other, and they have a column in common.
     """
-    kept: list[Told] = []
-    for item in sorted(told, key=lambda item: item.weight):
-        if not any(item.rows <= other.rows and item.columns & other.columns for other in kept):
-            kept.append(item)
-    return [item.finding for item in kept]
+    first_told: list[Told] = []
+    for item in sorted(findings, key=lambda item: item.weight):
+        if not any(item.rows <= other.rows and item.columns & other.columns for other in first_told):
+            first_told.append(item)
+    return [item.finding for item in first_told]
 
 
 def _wrong_totals(rows: StatedRows, relations: dict[int, Relation]) -> bool:
@@ -123,8 +123,8 @@ def _total_of_relation(rows: StatedRows, relation: Relation, row: int) -> bool:
             f"{rows.sheet.where}'{name}' of '{label}' says {cell.says} and should be {cell.should}: {relation.words}"
         )
         fix = f"work it out again as {relation.words}"
-    found = error("wrong-relation", message=message, fix=fix, where=cell.place, cells=[cell])
-    rows.tell(found, [row], relation.scope, 2)
+    finding = error("wrong-relation", message=message, fix=fix, where=cell.place, cells=[cell])
+    rows.tell(finding, [row], relation.scope, 2)
     return True
 
 
@@ -201,18 +201,18 @@ def _wrong_means(rows: StatedRows) -> bool:
 
 def _texts(rows: StatedRows) -> bool:
     """Find text among the numbers of a column: sums leave it out."""
-    for column, seen in enumerate(rows.sheet.columns):
+    for column, cells in enumerate(rows.sheet.columns):
         odd = [
             row
-            for row, (value, text) in enumerate(zip(seen.values, seen.texts, strict=True))
+            for row, (value, text) in enumerate(zip(cells.values, cells.texts, strict=True))
             if value is None and text.strip() and any(sign.isdigit() for sign in text) and rows.is_data[row]
         ]
-        if odd and 2 * len(odd) < len(seen.values):
+        if odd and 2 * len(odd) < len(cells.values):
             rows.tell(
                 warning(
                     "text-not-summed",
-                    message=f"{rows.sheet.where}'{one_line(seen.name)}' holds text in {named_places(rows, odd)}: "
-                    f"'{one_line(seen.texts[odd[0]])}' is no number, and sums leave it out",
+                    message=f"{rows.sheet.where}'{one_line(cells.name)}' holds text in {named_places(rows, odd)}: "
+                    f"'{one_line(cells.texts[odd[0]])}' is no number, and sums leave it out",
                     fix="write the number as a number",
                     where=rows.sheet.place(odd[0], column),
                 ),
@@ -264,13 +264,13 @@ def _parts(rows: StatedRows) -> bool:
 
 def _shares(rows: StatedRows) -> bool:
     """Find shares that add up to more than a whole, where nothing beside them says of what they are."""
-    found = False
-    for column, seen in enumerate(rows.sheet.columns):
+    has_shares = False
+    for column, cells in enumerate(rows.sheet.columns):
         values = rows.values[rows.is_data, column]
-        if not _SHARE.match(seen.name.strip()) or not np.isfinite(values).all() or len(values) < FEWEST:
+        if not _SHARE.match(cells.name.strip()) or not np.isfinite(values).all() or len(values) < FEWEST:
             continue
-        found = True
-        scale = 100.0 if seen.percents or values.max() > 1.5 else 1.0
+        has_shares = True
+        scale = 100.0 if cells.percents or values.max() > 1.5 else 1.0
         total, off = float(values.sum()), float(rows.slack[rows.is_data, column].sum())
         if len(rows.sheet.columns) == 1 and scale + off + scale / 200 < total < 2 * scale:
             rows.tell(
@@ -286,14 +286,14 @@ def _shares(rows: StatedRows) -> bool:
                 [column],
                 3,
             )
-    return found
+    return has_shares
 
 
 def _ranks(rows: StatedRows) -> bool:
     """Find ranks that are not those of any column beside them."""
-    for column, seen in enumerate(rows.sheet.columns):
+    for column, cells in enumerate(rows.sheet.columns):
         ranks = rows.values[rows.is_data, column]
-        if not _RANK.match(seen.name.strip()) or not np.isfinite(ranks).all() or len(ranks) < FEWEST:
+        if not _RANK.match(cells.name.strip()) or not np.isfinite(ranks).all() or len(ranks) < FEWEST:
             continue
         best: tuple[int, int, list[int]] | None = None
         for other in range(len(rows.sheet.columns)):
@@ -330,10 +330,10 @@ def _classes(rows: StatedRows) -> bool:
         for place, column in enumerate(rows.sheet.columns)
         if re.search(r"cum|kum|running|acumul|cumul|laufend", column.name, re.IGNORECASE)
     ]
-    for seen in rows.sheet.classes:
-        letters = np.array([text.strip().upper() for text in seen.texts])
+    for cells in rows.sheet.classes:
+        letters = np.array([text.strip().upper() for text in cells.texts])
         places = np.flatnonzero(rows.is_data)
-        if not _CLASS.match(seen.name.strip()) or not running or not set(letters[places]) <= {"A", "B", "C", "D"}:
+        if not _CLASS.match(cells.name.strip()) or not running or not set(letters[places]) <= {"A", "B", "C", "D"}:
             continue
         order = places[np.argsort(rows.values[places, running[0]], kind="stable")].tolist()
         highest = np.maximum.accumulate([ord(letters[row]) for row in order])
@@ -343,7 +343,7 @@ def _classes(rows: StatedRows) -> bool:
             rows.tell(
                 warning(
                     "wrong-class",
-                    message=f"{rows.sheet.where}'{one_line(seen.name)}' does not follow "
+                    message=f"{rows.sheet.where}'{one_line(cells.name)}' does not follow "
                     f"{rows.sheet.heading(running[0])} in {named_places(rows, odd)}",
                     fix="give the classes again: A up to the first cutoff, then B, then C",
                     where=rows.sheet.places[odd[0]],
@@ -364,9 +364,9 @@ def _odd_class(letters: NDArray[np.str_], order: Sequence[int]) -> list[int]:
             length for place, length in enumerate(item[0] for item in best) if letters[order[place]] <= letters[row]
         ]
         best.append((1 + max(before, default=0), number))
-    kept, want, last = set(), max(length for length, _ in best), "Z"
+    in_order, want, last = set(), max(length for length, _ in best), "Z"
     for length, number in reversed(best):
         if length == want and letters[order[number]] <= last:
-            kept.add(number)
+            in_order.add(number)
             want, last = want - 1, str(letters[order[number]])
-    return [row for number, row in enumerate(order) if number not in kept]
+    return [row for number, row in enumerate(order) if number not in in_order]

@@ -17,8 +17,7 @@ from posixpath import join, normpath
 from typing import IO, Any
 from xml.etree.ElementTree import ParseError, iterparse
 
-from vantric.engines.column_formulas import moved, record_function
-from vantric.engines.workbook_styles import CellStyle, attribute, cell_styles
+from vantric.engines.workbook_cells import CellStyle, attribute, cell_styles, moved, record_function
 from vantric.reading.grid import column_place
 from vantric.reading.number_style import FormatText
 

@@ -105,8 +105,8 @@ class Recipe:
         TargetError
             If the data were in memory, so that no file can name them.
         """
+        from vantric.files.chart_files import chart_file_bytes
         from vantric.files.models import section
-        from vantric.files.writing import chart_file_bytes
 
         parts = dict(self.parts)
         if self.is_in_memory:

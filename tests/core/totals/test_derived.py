@@ -12,7 +12,7 @@ from vantric.core.totals.derived_columns import derived_columns, derived_sheets
 from vantric.core.totals.derived_rows import derived_groups, derived_rows
 from vantric.core.totals.label_kinds import is_strong, kind_of, plain_label
 from vantric.core.totals.row_sums import CountedRow, exact_cell
-from vantric.engines.column_formulas import moved, record_function
+from vantric.engines.workbook_cells import moved, record_function
 
 AMOUNTS = st.lists(st.integers(1, 5000), min_size=3, max_size=12)
 

@@ -211,16 +211,16 @@ def findable_points(share: float, first: float, second: float, level: float) -> 
 
     wide, often = float(ndtri((1 + level) / 2)), float(ndtri(_POWER))
 
-    def found(rise: float) -> bool:
+    def is_enough(rise: float) -> bool:
         after = share + rise
         pooled = (first * share + second * after) / (first + second)
         by_chance = wide * sqrt(pooled * (1 - pooled) * (1 / first + 1 / second))
         around = often * sqrt(share * (1 - share) / first + after * (1 - after) / second)
         return rise >= by_chance + around + (1 / first + 1 / second) / 2
 
-    if not found(1 - share):
+    if not is_enough(1 - share):
         return None
-    return 100 * _least(found, 0.0, 1 - share)
+    return 100 * _least(is_enough, 0.0, 1 - share)
 
 
 def findable_ratio(count: float, exposures: tuple[float, float], level: float) -> float | None:
@@ -230,25 +230,25 @@ def findable_ratio(count: float, exposures: tuple[float, float], level: float) -
     wide, often = float(ndtri((1 + level) / 2)), float(ndtri(_POWER))
     odds = exposures[1] / exposures[0]
 
-    def found(power: float) -> bool:
+    def is_enough(power: float) -> bool:
         ratio = exp(power)
         records, even, split = count * (1 + ratio * odds), odds / (1 + odds), ratio * odds / (1 + ratio * odds)
         needed = wide * sqrt(even * (1 - even) / records) + often * sqrt(split * (1 - split) / records)
         return split - even >= needed + 0.5 / records
 
-    if not count or not found(_MOST_TIMES):
+    if not count or not is_enough(_MOST_TIMES):
         return None
-    return exp(_least(found, 0.0, _MOST_TIMES))
+    return exp(_least(is_enough, 0.0, _MOST_TIMES))
 
 
 _MOST_TIMES = 9.0  # the logarithm of some 8,000
 
 
-def _least(found: Callable[[float], bool], low: float, high: float) -> float:
+def _least(is_enough: Callable[[float], bool], low: float, high: float) -> float:
     """Return the least value at which something is so, between one where it is not and one where it is."""
     for _ in range(_HALVINGS):
         middle = (low + high) / 2
-        low, high = (low, middle) if found(middle) else (middle, high)
+        low, high = (low, middle) if is_enough(middle) else (middle, high)
     return high
 
 
