@@ -17,7 +17,7 @@ from vantric.audit.books import audit_book
 from vantric.audit.chart_findings import review_drawn
 from vantric.audit.drawn_charts import chart_parts, with_alternatives
 from vantric.audit.relations import CheckedRelations, StatedSheet
-from vantric.audit.repairs import repaired_book, repaired_csv, repaired_sheet
+from vantric.audit.repairs import corrected, repaired_book, repaired_csv, repaired_sheet
 from vantric.audit.sheet_rows import RawSheet, code_amounts, found_sheet, sheet_of, stated_sheet
 from vantric.audit.sheets import SheetTable
 from vantric.audit.stated_checks import check_relations
@@ -356,7 +356,37 @@ class RepairResult:
     lost: tuple[str, ...] = ()
 
 
-def repaired(raw: RawSheet, target: Path, *, base: float | None = None) -> RepairResult | None:
+def repairable(data: Any, counted: CountSettings, opening: ReadSettings) -> tuple[RawSheet | None, StatedSheet | None]:
+    """Return a sheet whose percents can be worked out again, and all of its columns; no sheet if they are of others."""
+    count = None if counted.count is None else str(counted.count)
+    raw, stated = found_sheet(data, opening, counted.by, count), _stated(data, counted, opening)
+    if raw is not None and stated is not None and _is_explained(raw, check_relations(stated)):
+        return None, stated
+    return raw, stated
+
+
+def _check_repair(stated: StatedSheet | None, corrections: Sequence[Correction]) -> None:
+    """Raise an error if a repair would make a relation fail that holds: it is worked out again before it is written.
+
+    Raises
+    ------
+    ColumnError
+        Naming the cell.
+    """
+    if stated is None:
+        return
+    before = {(finding.code, finding.where) for finding in check_relations(stated).findings}
+    for finding in check_relations(corrected(stated, corrections)).findings:
+        if (finding.code, finding.where) not in before:
+            raise ColumnError(
+                f"the repair would make right cells wrong: {finding.message}; name the columns that are to be repaired "
+                "(--by, --count, --percent-column, --cumulative-column)"
+            )
+
+
+def repaired(
+    raw: RawSheet, target: Path, *, base: float | None = None, stated: StatedSheet | None = None
+) -> RepairResult | None:
     """Return a sheet with the right numbers, as the ending of the target says; None if nothing is to be changed.
 
     Parameters
@@ -365,10 +395,13 @@ def repaired(raw: RawSheet, target: Path, *, base: float | None = None) -> Repai
     target
     base
         What percents are of, where that is not the sum of the counts.
+    stated
+        All of its columns, whose relations are to hold afterwards as before.
     """
     corrections = check_and_correct(with_base(raw.table, base)).corrections
     if not corrections:
         return None
+    _check_repair(stated, corrections)
     make = repaired_csv if target.suffix.casefold() == ".csv" else repaired_sheet
     return RepairResult(make(raw, corrections), corrections)
 
@@ -390,15 +423,24 @@ def repaired_workbook(
         raise TargetError(
             f"a workbook is repaired as a workbook: end '{target}' in .xlsx, or save its sheet as .csv first"
         )
-    values = {
-        index: check_and_correct(with_base(table.table, base)).corrections for index, table in enumerate(book.found)
-    }
+    values = {index: _corrections(table, base) for index, table in enumerate(book.found)}
     every = tuple(correction for corrections in values.values() for correction in corrections)
     if not every:
         return None
     texts = chart_parts(path).alternatives
     content = without_times(with_alternatives(repaired_book(book.book, values, book.found), texts))
     return RepairResult(content, every, _lost(path, content))
+
+
+def _corrections(table: BookTable, base: float | None) -> tuple[Correction, ...]:
+    """Return what is to be changed in a table of a workbook: nothing where its percents are of other columns."""
+    if table.stated is not None:
+        explained = check_relations(table.stated).explained
+        if any(heading in explained for _, heading in table.table.headings):
+            return ()
+    corrections = check_and_correct(with_base(table.table, base)).corrections
+    _check_repair(table.stated, corrections)
+    return corrections
 
 
 def _lost(path: Path, content: bytes) -> tuple[str, ...]:

@@ -5,11 +5,13 @@ from __future__ import annotations
 import csv
 import io
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from fractions import Fraction
 from typing import Any
 
 from vantric.audit.arithmetic import Correction
 from vantric.audit.book_tables import Book, BookTable
+from vantric.audit.relations import StatedSheet
 from vantric.audit.sheet_rows import RawSheet, numbers_of
 from vantric.base.safe_files import without_times
 from vantric.core.numbers.number_format import digits_text
@@ -175,3 +177,18 @@ def _saved(book: Any) -> bytes:
     out = io.BytesIO()
     book.save(out)
     return without_times(out.getvalue())
+
+
+def corrected(sheet: StatedSheet, corrections: Sequence[Correction]) -> StatedSheet:
+    """Return a sheet with what a repair would write, to see whether its relations still hold."""
+    columns = []
+    for place, column in enumerate(sheet.columns):
+        changes = {correction.place: correction for correction in corrections if correction.column == column.name}
+        values, texts = list(column.values), list(column.texts)
+        for row in range(len(sheet.labels)):
+            correction = changes.get(sheet.place(row, place)) or changes.get(sheet.places[row])
+            if correction is not None:
+                scale = 100 if column.percents and correction.value <= 1 < (values[row] or 0) else 1
+                values[row], texts[row] = scale * correction.value, f"{float(scale * correction.value):.6g}"
+        columns.append(replace(column, values=tuple(values), texts=tuple(texts)))
+    return replace(sheet, columns=tuple(columns))

@@ -89,7 +89,8 @@ def _reviewed(source: str, options: OptionValues) -> ReviewResult:
     if files.allow_source:
         raise click.UsageError("--allow-source is for chart files: leave it out")
     percent, cumulative = sheet.percent_column, sheet.cumulative_column
-    if is_book(source) and not counting.changed() and percent is None and cumulative is None:
+    is_whole = is_book(source) and not counting.changed() and percent is None and cumulative is None
+    if is_whole and "cells" not in opening.changed():  # of a range, a workbook is one sheet
         _check_of_book(opening)
         return review_book(Path(source), opening, sheet.percent_base)
     if percent is None and cumulative is None:
@@ -127,24 +128,24 @@ def _check_repair(source: str, target: Path, *, strict: bool) -> None:
 
 
 def _repaired(source: str, options: OptionValues, target: Path) -> RepairResult | None:
-    from vantric.api.reviews import is_book, repaired, repaired_workbook
-    from vantric.audit.sheet_rows import found_sheet, sheet_of
+    from vantric.api.reviews import is_book, repairable, repaired, repaired_workbook
+    from vantric.audit.sheet_rows import sheet_of
 
     counting, opening, sheet = options.split(CountSettings, ReadSettings, SheetColumnSettings)
     percent, cumulative = sheet.percent_column, sheet.cumulative_column
     if is_book(source) and not counting.changed() and percent is None and cumulative is None:
         return repaired_workbook(Path(source), opening, target, base=sheet.percent_base)
     if percent is None and cumulative is None:
-        raw = found_sheet(source, opening, counting.by, None if counting.count is None else str(counting.count))
+        raw, stated = repairable(source, counting, opening)
     else:
         by, count = _named_columns(counting)
-        raw = sheet_of(source, by, count, percent, cumulative, opening)
+        raw, stated = sheet_of(source, by, count, percent, cumulative, opening), None
     if raw is None:
         raise ColumnError(
             f"'{source}' has no percents or running sums beside counts that could be repaired; name the columns with "
             "--by, --count, --percent-column, --cumulative-column"
         )
-    return repaired(raw, target, base=sheet.percent_base)
+    return repaired(raw, target, base=sheet.percent_base, stated=stated)
 
 
 def _write_repair(target: Path, fixed: RepairResult | None) -> None:
