@@ -99,7 +99,7 @@ _SLOW = {
 _HEAD = """# How often the statements hold
 
 Simulated by `python bench/coverage.py --to docs/coverage.md`; every number is a share of repetitions, each with its own
-seed. Intervals and ranks are to hold at once in at least 0.95 of them, less three standard errors (0.940 at 4,000
+seed. Intervals and ranks are to hold at once in at least 0.95 of them, less three standard errors (0.935 at 2,000
 repetitions); what is called significant where nothing is, in at most 0.05. What each method is, is in
 [certainty.md](certainty.md).
 

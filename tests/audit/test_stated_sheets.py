@@ -129,3 +129,42 @@ class Said(InFolder):
         [found] = told["findings"]
         self.assertEqual(found["code"], "wrong-relation")
         self.assertEqual(found["cells"][0]["should"], "40")
+
+    def test_a_cell_on_which_a_total_and_a_relation_agree_is_one_finding(self) -> None:
+        text = (
+            "Machine,Planned h,Down h,Run h,Availability\nM1,160,12.5,147.5,92.2%\nM2,160,8.0,152.0,95.0%\n"
+            "M3,120,30.0,90.0,75.0%\nM4,160,0.0,160.0,100.0%\nAll,600,50.5,549.5,91.6%\n"
+        )
+        self.assertEqual(self.said(text), "Nothing was found.")
+        wrong = self.said(text.replace("8.0,152.0", "8.0,125.0"))
+        self.assertIn("1 error. error (wrong-relation): 'Run h' of record 2 ('M2') says 125.0 and should be 152", wrong)
+
+    def test_percents_that_weigh_and_rates_per_million(self) -> None:
+        for text, slip, words in (
+            (
+                "Line,Availability,Performance,Quality,OEE\nA,90.0%,95.0%,99.0%,84.6%\nB,85.0%,88.0%,98.0%,73.3%\n"
+                "C,92.0%,91.0%,97.0%,81.2%\nD,78.0%,96.0%,99.5%,74.5%\n",
+                ("73.3%", "78.3%"),
+                "should be 73.3%",
+            ),
+            (
+                "Supplier,Delivered,Defective,PPM\nAlda,120000,36,300\nBrin,80000,40,500\nCord,200000,30,150\nDahl,50000,9,180\n",
+                ("40,500", "40,5000"),
+                "'Defective' over 'Delivered' per million",
+            ),
+            (
+                "Part,Opening,In,Out,Closing,Unit cost,Value\nBolt,500,200,300,400,0.25,100.00\nNut,800,100,250,650,0.10,65.00\n"
+                "Plate,60,40,35,65,12.00,780.00\nRod,90,10,50,50,4.50,225.00\nTotal,,,,,,1170.00\n",
+                ("35,65,12", "35,56,12"),
+                "'Closing' is 'Opening' plus 'In' less 'Out'",
+            ),
+        ):
+            self.assertEqual(self.said(text), "Nothing was found.")
+            self.assertIn(words, self.said(text.replace(*slip)))
+
+    def test_a_repair_leaves_what_is_right(self) -> None:
+        text = "Defect,A,B,Total,A %,B %\nPinhole,42,31,73,57.5%,42.5%\nCrack,20,25,45,44.4%,55.6%\nChip,7,3,10,70.0%,30.0%\n"
+        target = self.folder / "fixed.csv"
+        result = Result("review", self.file(text), "--repair", target)
+        self.assertEqual((result.status, target.exists()), (2, False))
+        self.assertIn("no percents or running sums beside counts that could be repaired", result.err)

@@ -24,6 +24,8 @@ FEWEST, _MOST_ROWS, _DIGITS = 3, 0.6, 4.0
 #: Columns and rows of a sheet; what is longer or wider is a log, or is not read by people.
 MOST_COLUMNS, LONGEST = 40, 2_000
 NOISE = 1e-9
+#: What a ratio is multiplied by, and how that is said.
+_SCALES = ((100.0, " in percent"), (1.0, ""), (1e3, " per 1,000"), (1e6, " per million"))
 _NAMED = 4  # rows that a message names
 #: Columns beside a result, up to which it may be of any three of them.
 _MOST_OF_THREE = 8
@@ -32,9 +34,10 @@ _SAYS = {
     "difference": r"deviation|differ|\bdiff\b|variance|change|delta|abweichung|differenz|écart|scostament|diferenc"
     r"|\bgap\b|balance|\bnet\b|left|remain",
     "sum": r"total|closing|stock|bestand|\bsum\b|\ball\b|gesamt|summe|somme|suma|totale|insgesamt",
-    "product": r"amount|cost|value|total|\brpn\b|risk|rpz|betrag|kosten|montant|importe|importo|wert",
-    "ratio": r"rate|%|percent|\bper\b|yield|ratio|quote|level|share|anteil|taux|tasa|quota|utili[sz]ation|average|mean"
-    r"|\bpro\b",
+    "product": r"amount|cost|value|total|points|punkte|\boee\b|\brpn\b|risk|rpz"
+    r"|betrag|kosten|montant|importe|importo|wert",
+    "ratio": r"rate|%|ppm|dpmo|percent|\bper\b|yield|ratio|quote|level|share|anteil|taux|tasa|quota|utili[sz]ation"
+    r"|average|mean|\bpro\b",
     "change": r"change|growth|%|veränderung|variation|variazione|variación|trend",
     "row share": r"%|percent|share|anteil|part|quota",
     "mean": r"mean|average|\bavg\b|mittel|durchschnitt|moyenne|media|promedio",
@@ -191,12 +194,14 @@ def stated_relations(rows: StatedRows) -> dict[int, Relation]:
     scopes: list[frozenset[int]] = []
     inputs: set[int] = set()
     for target in order:
-        if target in inputs:  # what others are worked out from is no result itself
+        if target in inputs and not _says_result(names[target]):  # what others are of is no result itself
             continue
+        of_it = {place for place, relation in relations.items() if target in relation.operands}
         fits = [
             (share, bool(re.search(_SAYS[relation.kind], names[target], re.IGNORECASE)), -number, relation)
-            for number, relation in enumerate(_candidates(rows, target))
+            for number, relation in enumerate(candidates(rows, target))
             if not any(relation.scope <= scope or scope <= relation.scope for scope in scopes)
+            and not of_it & set(relation.operands)
             and (share := _fit(rows, relation, supported=bool(re.search(_SAYS[relation.kind], names[target], re.I))))
             > 0
         ]
@@ -212,7 +217,7 @@ def _says_result(name: str) -> bool:
     return any(re.search(words, name, re.IGNORECASE) for words in _SAYS.values())
 
 
-def _candidates(rows: StatedRows, target: int) -> Iterator[Relation]:
+def candidates(rows: StatedRows, target: int) -> Iterator[Relation]:
     """Yield what a column may be of the others, the plainest first."""
     values, slack = rows.values, rows.slack
     names = [f"'{one_line(column.name, longest=30)}'" for column in rows.sheet.columns]
@@ -222,13 +227,12 @@ def _candidates(rows: StatedRows, target: int) -> Iterator[Relation]:
         pair = (first, second)
         yield Relation("difference", target, pair, f"{names[first]} less {names[second]}", a - b, da + db)
         if first < second:
-            yield Relation(
-                "product", target, pair, f"{names[first]} times {names[second]}", a * b, abs(b) * da + abs(a) * db
-            )
+            scale, words = _unit_of(rows, target, pair), f"{names[first]} times {names[second]}"
+            yield Relation("product", target, pair, words, scale * a * b, scale * (abs(b) * da + abs(a) * db))
         with np.errstate(divide="ignore", invalid="ignore"):
             ratio = np.where(b != 0, a / b, np.nan)
             off = (da + abs(ratio) * db) / np.where(b != 0, abs(b), np.nan)
-            for scale, unit in ((100.0, " in percent"), (1.0, ""), (1000.0, " per 1,000")):
+            for scale, unit in _SCALES:
                 yield Relation(
                     "ratio", target, pair, f"{names[first]} over {names[second]}{unit}", scale * ratio, scale * off
                 )
@@ -265,7 +269,21 @@ def _of_three(rows: StatedRows, target: int, others: Sequence[int], names: Seque
             yield Relation("sum", target, scope, words, a + b - c, off)
         if first < second < third:
             words = f"{names[first]} times {names[second]} times {names[third]}"
-            yield Relation("product", target, scope, words, a * b * c, np.zeros(len(a)))
+            scale = _unit_of(rows, target, scope)
+            yield Relation("product", target, scope, words, scale * a * b * c, _rounded(rows, scope, scale * a * b * c))
+
+
+def _unit_of(rows: StatedRows, target: int, operands: Sequence[int]) -> float:
+    """Return what a product is multiplied by where percents are among it: 40% of 8 is 3.2."""
+    percents = [column.percents for column in rows.sheet.columns]
+    return 100.0 ** (percents[target] - sum(percents[place] for place in operands))
+
+
+def _rounded(rows: StatedRows, operands: Sequence[int], product: Floats) -> Floats:
+    """Return by how much a product is off through the rounding of what it is of."""
+    with np.errstate(divide="ignore", invalid="ignore"):
+        each = [_exact(rows.slack[:, place]) / abs(rows.values[:, place]) for place in operands]
+    return np.nan_to_num(abs(product) * sum(each, np.zeros(len(product))), nan=0.0, posinf=0.0)
 
 
 def _named(names: Sequence[str]) -> str:
@@ -345,7 +363,7 @@ def wrong_relations(rows: StatedRows, relations: dict[int, Relation]) -> None:
 def _slip(rows: StatedRows, relation: Relation, row: int) -> str:
     """Return what a wrong cell is instead, if it is another relation of the same columns."""
     says = rows.values[row, relation.target]
-    for other in _candidates(rows, relation.target):
+    for other in candidates(rows, relation.target):
         is_other = set(other.operands) == set(relation.operands) and other.words != relation.words
         if is_other and abs(says - other.value[row]) <= tolerance(rows, other)[row]:  # NaN is never near
             return f", there it is {other.words}"

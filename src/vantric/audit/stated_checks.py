@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
+from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,6 +20,7 @@ from vantric.audit.relations import (
     StatedRows,
     StatedSheet,
     Told,
+    candidates,
     cell_of_relation,
     holding_rows,
     named_places,
@@ -63,8 +65,55 @@ def check_relations(sheet: StatedSheet) -> CheckedRelations:
     wrong_relations(rows, relations)
     checked = bool(relations) | _wrong_totals(rows, relations) | _wrong_means(rows)
     checked |= _texts(rows) | _parts(rows) | _shares(rows) | _ranks(rows) | _classes(rows)
-    explained = frozenset(sheet.columns[place].name for place in relations)
-    return CheckedRelations(tuple(_one_a_cause(rows.told_cells)), explained, checked)
+    # Percents that are multiplied by a column are weights of it, and no shares of its sum.
+    weights = {place for relation in relations.values() if relation.kind == "product" for place in relation.operands}
+    explained = frozenset(sheet.columns[place].name for place in weights | set(relations))
+    return CheckedRelations(tuple(_one_a_cause(_of_inputs(rows, relations))), explained, checked)
+
+
+def _of_inputs(rows: StatedRows, relations: dict[int, Relation]) -> list[Told]:
+    """Return what was found, with one finding for a cell that a Total row and a relation agree on.
+
+    A column whose total is off by as much as one of its cells would have to change for a relation to hold.
+    """
+    told = list(rows.told_cells)
+    totals = [item for item in told if item.finding.code == "wrong-total" and len(item.columns) == 1]
+    for total in totals:
+        (column,), (last,) = total.columns, total.rows
+        off = rows.values[last, column] - float(np.nansum(np.where(rows.is_data, rows.values[:, column], 0.0)))
+        for item in list(told):
+            relation = next((one for one in relations.values() if one.scope == item.columns), None)
+            if relation is None or column not in relation.operands or len(item.rows) != 1 or item.rows == total.rows:
+                continue
+            (row,) = item.rows
+            if not _holds_with(rows, relation, row, column, rows.values[row, column] + off):
+                continue
+            cell = wrong_cell(rows, row, column, float(rows.values[row, column] + off))
+            message = (
+                f"{rows.sheet.where}{rows.sheet.heading(column)} of {named_places(rows, [row])} says {cell.says} and "
+                f"should be {cell.should}: the total and {rows.sheet.heading(relation.target)} agree on it"
+            )
+            fix = "look the number up, and correct it"
+            told = [other for other in told if other is not item and other is not total]
+            told.append(
+                Told(
+                    error("wrong-relation", message=message, fix=fix, where=cell.place, cells=[cell]),
+                    frozenset([row, last]),
+                    relation.scope | {column},
+                    0,
+                )
+            )
+            break
+    return told
+
+
+def _holds_with(rows: StatedRows, relation: Relation, row: int, column: int, value: float) -> bool:
+    """Whether a relation holds in a row if one of its cells had another value."""
+    values = rows.values[[row]].copy()
+    values[0, column] = value
+    changed = replace(rows, values=values, slack=rows.slack[[row]])
+    same = (other for other in candidates(changed, relation.target) if other.words == relation.words)
+    return any(abs(values[0, relation.target] - other.value[0]) <= tolerance(changed, other)[0] for other in same)
 
 
 def _one_a_cause(findings: Sequence[Told]) -> list[Finding]:

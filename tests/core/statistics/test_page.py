@@ -97,6 +97,72 @@ class Examples(unittest.TestCase):
         self.stands(vt.pareto(LABELS).concentration().sentence())
 
 
+def simulated(title: str) -> list[dict[str, str]]:
+    """Return the rows of a table of docs/coverage.md."""
+    page = (Path(__file__).parents[3] / "docs" / "coverage.md").read_text(encoding="utf-8")
+    [section] = [part for part in page.split("\n## ") if part.startswith(title)]
+    rows = [[cell.strip() for cell in line.strip("|").split("|")] for line in section.splitlines() if line[:1] == "|"]
+    return [dict(zip(rows[0], row, strict=True)) for row in rows[2:]]
+
+
+def largest(title: str, *columns: str, **where: str) -> float:
+    rows = [
+        row for row in simulated(title) if all(row[name.replace("_", " ")] == value for name, value in where.items())
+    ]
+    return max(float(row[column]) for row in rows for column in columns)
+
+
+class Simulated(unittest.TestCase):
+    """What the page says of simulations is what docs/coverage.md has."""
+
+    def stands(self, words: str) -> None:
+        self.assertIn(words, PAGE)
+
+    def test_the_vital_few_and_sheets(self) -> None:
+        self.stands(f"wrong in {100 * largest('The vital few', 'Reach', 'Within'):.1f}% of tables at most")
+        rows = simulated("Sheets of several columns")
+        ends = [[float(row[name]) for row in rows] for name in ("Intervals", "Plain")]
+        self.stands(f"held in {min(ends[0]):.3f} to {max(ends[0]):.3f} of sheets")
+        self.stands(f"without it in {min(ends[1]):.3f} to {max(ends[1]):.3f}")
+        self.assertGreaterEqual(min(ends[0]), 0.95 - 3 * (0.95 * 0.05 / 250) ** 0.5)
+
+    def test_changes_over_time(self) -> None:
+        self.stands(f"any is named in {100 * largest('Ten categories', 'Named'):.1f}% of logs at most")
+        months = "Changes of one category"
+        seasons = [largest(months, "Significant", Course="season", Months=number) for number in ("24", "60")]
+        self.stands(f"a season of 24 months or more is named in {100 * max(seasons):.1f}%")
+        self.stands(
+            f"one of 12 told as a steady trend in {100 * largest(months, 'Steady', Course='season', Months='12'):.1f}%"
+        )
+        self.stands(
+            f"0.9 is told as a steady trend in {100 * largest(months, 'Steady', Course='neighbors 0.9'):.1f}% at most"
+        )
+        self.stands(f"a step in {100 * largest(months, 'Steady', Course='one step, 0.7 to 1.3'):.1f}%")
+        self.stands(f"changed in up to {100 * largest(months, 'Significant', Course='neighbors 0.9'):.0f}%")
+        self.stands(f"one of 0.5 in {100 * largest(months, 'Significant', Course='neighbors 0.5'):.0f}%")
+
+    def test_signals_and_relations(self) -> None:
+        [row] = [
+            row
+            for row in simulated("Control charts")
+            if (row["Chart"], row["Mean count"], row["Periods"]) == ("c", "20", "24")
+        ]
+        self.stands(f"{float(row['Expected']):.3f}, and {float(row['Signals']):.3f} were there in the simulation")
+        worst = max(float(row["Related"]) for row in simulated("Two series") if row["Series"] != "related changes")
+        self.stands(f"both together {100 * worst:.1f}% of pairs at most")
+
+    def test_what_is_promised_holds(self) -> None:
+        for title, columns in (
+            ("Single records", ("Intervals", "Ranks")),
+            ("Concentration", ("Effective number", "Gini")),
+        ):
+            for row in simulated(title):
+                for column in columns:
+                    self.assertGreaterEqual(float(row[column]), 0.95 - 3 * (0.95 * 0.05 / 250) ** 0.5, row)
+        self.assertLessEqual(largest("Ten categories", "Interval"), 0.05)
+        self.assertLessEqual(largest("Before and after, rates", "Total named", Truth="no change"), 0.05)
+
+
 class Numbers(unittest.TestCase):
     """What a statement shows, parsed back: never further off than half of its last digit."""
 
