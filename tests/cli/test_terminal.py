@@ -1,13 +1,20 @@
 """No text of a stranger steers the terminal that shows it."""
 
+import io
 import os
 import re
+import threading
 import unittest
 from concurrent.futures import ThreadPoolExecutor
+from functools import partial
+from unittest import mock
+
+from rich.console import Console
 
 from tests.effort import some
 from tests.folder import InFolder
 from tests.pseudoterminal import shown
+from vantric.cli import results
 
 try:
     import pty  # noqa: F401
@@ -78,6 +85,21 @@ class Terminal(InFolder):
                 text = found.decode("utf-8")
                 self.assertEqual([sign for sign in text if not sign.isprintable() and sign not in "\n\t\u202c"], [])
                 self.assertNotIn("Traceback", text)
+
+    def test_what_is_shown_while_it_works(self) -> None:
+        screen = io.StringIO()
+        ours = partial(Console, file=screen, force_terminal=True, width=200)
+        done = threading.Event()
+        with mock.patch.object(results, "_PATIENCE", 0.0), mock.patch("rich.console.Console", lambda **_: ours()):
+            shower = threading.Thread(target=results._show_work, args=(f"making {EVIL}.png", done))
+            shower.start()
+            while "making" not in screen.getvalue():
+                done.wait(0.05)
+            done.set()
+            shower.join()
+        text = re.sub(r"\x1b\[\??[0-9;]*[A-Za-z]", "", screen.getvalue())  # its own styles, and the cursor
+        self.assertIn("owned", text)
+        self.assertEqual([sign for sign in text if not sign.isprintable() and sign not in "\r\n"], [])
 
     def test_a_program_gets_the_data_as_they_are(self) -> None:
         from tests.cli.test_cli import Result

@@ -228,7 +228,7 @@ def refuse_without_picture(texts: Iterable[str], flags: Iterable[str], outputs: 
 
 def reading(source: str) -> contextlib.AbstractContextManager[None]:
     """Show that a long reading goes on: see `working`."""
-    return working(f"reading {visible(masked(source))}")
+    return working(f"reading {masked(source)}")
 
 
 @contextlib.contextmanager
@@ -255,7 +255,7 @@ def _show_work(what: str, done: threading.Event) -> None:
 
     columns = (TextColumn("{task.description}", markup=False), BarColumn(), TimeElapsedColumn())
     with Progress(*columns, console=Console(stderr=True), transient=True) as progress:
-        progress.add_task(what, total=None)
+        progress.add_task(visible(what), total=None)  # names of files are shown, and none of them is obeyed
         done.wait()
 
 
