@@ -90,7 +90,10 @@ class Terminal(InFolder):
         screen = io.StringIO()
         ours = partial(Console, file=screen, force_terminal=True, width=200)
         done = threading.Event()
-        with mock.patch.object(results, "_PATIENCE", 0.0), mock.patch("rich.console.Console", lambda **_: ours()):
+        with (
+            mock.patch.object(results, "_PATIENCE", 0.0),
+            mock.patch("rich.console.Console", side_effect=lambda **_: ours()),
+        ):
             shower = threading.Thread(target=results._show_work, args=(f"making {EVIL}.png", done))
             shower.start()
             while "making" not in screen.getvalue():
