@@ -47,7 +47,7 @@ def whole(chart: Any, *, stacked: bool = False, value: str = "Count") -> Callabl
     return make
 
 
-def two_axes(least: float) -> Callable[[Any], Any]:
+def two_axes(least: float, *, ends: tuple[float, ...] = ()) -> Callable[[Any], Any]:
     def make(sheet: Any) -> Any:
         drawn, line = titled(BarChart(), "Made"), LineChart()
         drawn.add_data(Reference(sheet, min_col=2, min_row=1, max_row=sheet.max_row), titles_from_data=True)
@@ -55,6 +55,8 @@ def two_axes(least: float) -> Callable[[Any], Any]:
         line.add_data(Reference(sheet, min_col=3, min_row=1, max_row=sheet.max_row), titles_from_data=True)
         line.y_axis.axId, line.y_axis.crosses, line.y_axis.title, line.y_axis.delete = 200, "max", "Rejects in %", False
         line.y_axis.scaling.min = least
+        if ends:
+            drawn.y_axis.scaling.min, drawn.y_axis.scaling.max, line.y_axis.scaling.max = ends
         drawn += line
         return drawn
 
@@ -145,4 +147,41 @@ class Drawn(InFolder):
             (rates, two_axes(0)),
             (rates, two_axes(2.5), "secondary-without-zero", "the bars begin at zero, and the secondary axis at 2.5"),
         )
+        margins = [
+            ["Month", "Made", "Margin %"],
+            ["Jan", 3000, 3.0],
+            ["Feb", 2800, -1.4],
+            ["Mar", 3100, 2.9],
+            ["Apr", 3300, 3.6],
+        ]
+        self.assertEqual(self.told(margins, two_axes(-2, ends=(-2000, 4000, 4))), [])
+        [(code, message)] = self.told(margins, two_axes(-2, ends=(0, 4000, 4)))
+        self.assertEqual(code, "zeros-apart")
+        self.assertIn("its zero is not as high as that of the primary axis", message)
         self.assertEqual(self.told(MONTHS, whole(AreaChart)), [], "its title is there")
+
+
+class Lists(InFolder):
+    def told(self, summary: dict[str, int], records: dict[str, int]) -> list[tuple[str, str]]:
+        book = openpyxl.Workbook()
+        book.active.title = "List"
+        book.active.append(["Date", "Defect"])
+        for at, label in enumerate(name for name, number in records.items() for _ in range(number)):
+            book.active.append([f"2026-0{1 + at % 6}-{1 + at % 27:02d}", label])
+        sheet = book.create_sheet("Summary")
+        sheet.append(["Defect", "Count"])
+        for row in summary.items():
+            sheet.append(list(row))
+        sheet.append(["Total", sum(summary.values())])
+        path = self.folder / "list.xlsx"
+        book.save(path)
+        return [(one.code, one.message) for one in vt.review(path)]
+
+    def test_a_list_and_the_summary_beside_it(self) -> None:
+        records = {"Pinhole": 60, "Crack": 40, "Chip": 30, "Dent": 20}
+        self.assertEqual(self.told(records, records), [])
+        [(code, message)] = self.told({**records, "Crack": 23}, records)
+        self.assertEqual(code, "summary-differs")
+        self.assertIn("says 133 and the list beside it has 150 records of 'Defect': 'Crack' 40, not 23", message)
+        other = {"Pinhole": 3, "Crack": 90, "Chip": 1, "Dent": 66}
+        self.assertEqual(self.told(other, records), [], "it counts something else")

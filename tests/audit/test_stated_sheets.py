@@ -121,7 +121,7 @@ class Said(InFolder):
         self.assertNotIn("code", self.said(log))
         self.assertIn("'minutes' says 9,999 once, and at most 44 elsewhere", self.said(log + "2026-05-03,Jam,9999\n"))
         tried = self.said(log + "2026-05-03,TEST,1\n2026-05-03,asdf,2\n")
-        self.assertIn("somebody seems to have tried the form: 'TEST' and 'asdf' of 'cause' are no categories", tried)
+        self.assertIn("somebody seems to have tried the form: 'asdf' and 'TEST' of 'cause' are no categories", tried)
 
     def test_json_names_the_cells(self) -> None:
         text = "Article,Quantity,Unit price,Amount\nTile,12,3.50,42.00\nGrout,5,8.00,48.00\nGlue,3,12.50,37.50\nSand,4,2.00,8.00\n"

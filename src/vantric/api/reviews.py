@@ -20,7 +20,7 @@ from vantric.audit.relations import CheckedRelations, StatedSheet
 from vantric.audit.repairs import corrected, repaired_book, repaired_csv, repaired_sheet
 from vantric.audit.sheet_rows import RawSheet, code_amounts, found_sheet, sheet_of, stated_sheet
 from vantric.audit.sheets import SheetTable
-from vantric.audit.stated_checks import check_relations
+from vantric.audit.stated_checks import check_relations, summary_differs
 from vantric.base.arithmetic import own_arithmetic
 from vantric.base.safe_files import without_times
 from vantric.base.safe_text import masked
@@ -271,6 +271,9 @@ def review_book(path: Path, opening: ReadSettings, base: float | None = None) ->
         names = frozenset(finding.code for index in of_cells for finding in checked[index])
         drawn += review_drawn(replace(chart, told=names))
     findings = [finding for index in checked for finding in checked[index]]
+    logs = [column for table in audited_book.found for column in table.log]
+    summaries = [table.stated for table in audited_book.found if table.stated is not None]
+    findings += [item for sheet in summaries for column in logs for item in summary_differs(sheet, *column)]
     notes_found = [remarked(remark, path.name) for remark in audited_book.remarks]
     return ReviewResult(tuple(dict.fromkeys([*findings, *drawn, *notes_found])))
 

@@ -223,6 +223,8 @@ class BookTable:
         The name of its sheet.
     rows, columns
         The rows of its body, and kind of column -> its place; from 1.
+    log
+        Of a table in which labels repeat: the heading of each column of text, and its labels.
     """
 
     table: SheetTable
@@ -230,6 +232,7 @@ class BookTable:
     sheet: str
     rows: tuple[int, ...]
     columns: tuple[tuple[str, int], ...]
+    log: tuple[tuple[str, tuple[str, ...]], ...] = ()
 
     def place(self, kind: str, name: str) -> tuple[int, int] | None:
         """Return the row and the column of a cell by its kind and the place of its row: ``"row 5"``."""
@@ -292,7 +295,8 @@ def _table(sheet: BookSheet, layout: TableLayout, where: str) -> BookTable | Non
     found_columns = find_columns(sheet_columns)
     if found_columns is None:
         if stated_columns is None:
-            return None
+            log = tuple((column.name, column.texts) for column in sheet_columns if column.is_text)
+            return BookTable(SheetTable((), where), None, sheet.name, tuple(rows), (), log) if log else None
         return BookTable(SheetTable((), where, stated_columns.by), stated_columns, sheet.name, tuple(rows), ())
     columns[found_columns.count] = _column(
         sheet, layout.names[found_columns.count], places[found_columns.count], rows, whole=True

@@ -159,7 +159,15 @@ def review_drawn(chart: DrawnChart) -> list[Finding]:
     ranges = _shifted(chart) or _unlike_ranges(chart) or _rows_not_drawn(chart)
     totals = _totals(chart, bars) or _stacked_total(chart)
     axes = _axes(chart)
-    findings = [*ranges, *totals, *axes, *_not_added(chart), *_beside_zero(chart, bars), *_over_time(chart)]
+    findings = [
+        *ranges,
+        *totals,
+        *axes,
+        *_not_added(chart),
+        *_beside_zero(chart, bars),
+        *_zeros_apart(chart),
+        *_over_time(chart),
+    ]
     if bars and lines and not totals and not ranges:
         small = any(axis.code == "percents-too-small" for axis in axes)
         findings += review_running(chart, bars[0], lines[0], floats=not small)
@@ -296,18 +304,11 @@ def _not_added(chart: DrawnChart) -> list[Finding]:
     """Tell a stack of quantities that have no sum: temperatures, rates."""
     stack = [series for series in chart.series if series.stacked]
     title = chart.primary.title if chart.primary is not None else ""
-    named = [series for series in stack if _NO_SUM.search(series.name) or _NO_SUM.search(title)]
+    named = [series.name for series in stack if _NO_SUM.search(series.name) or _NO_SUM.search(title)]
     if len(stack) < 2 or len(named) < len(stack):
         return []
-    return [
-        warning(
-            "stacked-rates",
-            message=f"{chart.place}: {quoted([series.name for series in named][:3])} are stacked, and their sum means "
-            "nothing",
-            fix="draw lines, or bars beside each other",
-            where=chart.place,
-        )
-    ]
+    message = f"{chart.place}: {quoted(named[:3])} are stacked, and their sum means nothing"
+    return [warning("stacked-rates", message=message, fix="draw lines, or bars side by side", where=chart.place)]
 
 
 def _beside_zero(chart: DrawnChart, bars: Sequence[DrawnSeries]) -> list[Finding]:
@@ -316,15 +317,25 @@ def _beside_zero(chart: DrawnChart, bars: Sequence[DrawnSeries]) -> list[Finding
     lines = [series for series in chart.series if series.secondary and series.kind in _JOINED]
     if not bars or second is None or not lines or second.lower is None or second.lower <= 0 or second.log:
         return []
-    return [
-        note(
-            "secondary-without-zero",
-            message=f"{chart.place}: the bars begin at zero, and the secondary axis at {digits_text(second.lower)}: "
-            f"{quoted([lines[0].name])} seems to vary more than the bars",
-            fix="begin both axes at zero, or say beside the axis where it begins",
-            where=f"{chart.place}, secondary axis",
-        )
-    ]
+    message = (
+        f"{chart.place}: the bars begin at zero, and the secondary axis at {digits_text(second.lower)}: "
+        f"{quoted([lines[0].name])} seems to vary more than the bars"
+    )
+    fix = "begin both axes at zero, or say beside the axis where it begins"
+    return [note("secondary-without-zero", message=message, fix=fix, where=f"{chart.place}, secondary axis")]
+
+
+def _zeros_apart(chart: DrawnChart) -> list[Finding]:
+    """Tell two axes whose zeros are not one height, where either goes below zero."""
+    axes = [axis for axis in (chart.primary, chart.secondary) if axis is not None and not axis.log]
+    ends = [(axis.lower, axis.upper) for axis in axes if axis.lower is not None and axis.upper is not None]
+    if len(ends) < 2 or min(low for low, _ in ends) >= 0 or any(low >= high for low, high in ends):
+        return []
+    heights = [-low / (high - low) for low, high in ends]
+    if abs(heights[0] - heights[1]) <= _MEETS:
+        return []
+    what = "its zero is not as high as that of the primary axis: bars and lines cross zero at different places"
+    return [_of_axis(chart, "secondary", "zeros-apart", what, "give both axes limits whose zeros meet")]
 
 
 #: Steps of time, the longest of which is so many times the median one.
@@ -437,7 +448,8 @@ def _axes(chart: DrawnChart) -> list[Finding]:
 
 def _of_axis(chart: DrawnChart, name: str, code: str, what: str, fix: str) -> Finding:
     where = f"{chart.place}, {name} axis"
-    return warning(code, message=f"{chart.place}: the {name} axis {what}", fix=fix, where=where)
+    begins = f"{chart.place}: the {name} axis" if not what.startswith("its ") else f"{chart.place}, {name} axis:"
+    return warning(code, message=f"{begins} {what}", fix=fix, where=where)
 
 
 def _too_small(chart: DrawnChart, name: str, axis: DrawnAxis, on: Sequence[DrawnSeries]) -> list[Finding]:

@@ -94,7 +94,7 @@ class StatedSheet:
 
 
 @dataclass(frozen=True, eq=False)
-class Relation:
+class ColumnRelation:
     """What a column may be of others: its value in every row, and by how much rounding may put it off.
 
     `scope` is which columns it is of, with the target; `words` say it.
@@ -186,11 +186,11 @@ def _total_rows(sheet: StatedSheet, values: Floats) -> list[int]:
     return totals
 
 
-def stated_relations(rows: StatedRows) -> dict[int, Relation]:
+def stated_relations(rows: StatedRows) -> dict[int, ColumnRelation]:
     """Return the relation of each column that has one, from the right: results stand behind what they are of."""
     names = [column.name for column in rows.sheet.columns]
     order = sorted(range(len(names)), key=lambda place: (not _says_result(names[place]), -place))
-    relations: dict[int, Relation] = {}
+    relations: dict[int, ColumnRelation] = {}
     scopes: list[frozenset[int]] = []
     inputs: set[int] = set()
     for target in order:
@@ -217,7 +217,7 @@ def _says_result(name: str) -> bool:
     return any(re.search(words, name, re.IGNORECASE) for words in _SAYS.values())
 
 
-def candidates(rows: StatedRows, target: int) -> Iterator[Relation]:
+def candidates(rows: StatedRows, target: int) -> Iterator[ColumnRelation]:
     """Yield what a column may be of the others, the plainest first."""
     values, slack = rows.values, rows.slack
     names = [f"'{one_line(column.name, longest=30)}'" for column in rows.sheet.columns]
@@ -225,39 +225,39 @@ def candidates(rows: StatedRows, target: int) -> Iterator[Relation]:
     for first, second in permutations(others, 2):
         a, b, da, db = values[:, first], values[:, second], _exact(slack[:, first]), _exact(slack[:, second])
         pair = (first, second)
-        yield Relation("difference", target, pair, f"{names[first]} less {names[second]}", a - b, da + db)
+        yield ColumnRelation("difference", target, pair, f"{names[first]} less {names[second]}", a - b, da + db)
         if first < second:
             scale, words = _unit_of(rows, target, pair), f"{names[first]} times {names[second]}"
-            yield Relation("product", target, pair, words, scale * a * b, scale * (abs(b) * da + abs(a) * db))
+            yield ColumnRelation("product", target, pair, words, scale * a * b, scale * (abs(b) * da + abs(a) * db))
         with np.errstate(divide="ignore", invalid="ignore"):
             ratio = np.where(b != 0, a / b, np.nan)
             off = (da + abs(ratio) * db) / np.where(b != 0, abs(b), np.nan)
             for scale, unit in _SCALES:
-                yield Relation(
+                yield ColumnRelation(
                     "ratio", target, pair, f"{names[first]} over {names[second]}{unit}", scale * ratio, scale * off
                 )
             words = f"the change from {names[second]} to {names[first]} in percent"
             for scale in (100.0, 1.0):
-                yield Relation("change", target, pair, words, scale * (ratio - 1), scale * off)
+                yield ColumnRelation("change", target, pair, words, scale * (ratio - 1), scale * off)
     if len(others) <= _MOST_OF_THREE:
         yield from _of_three(rows, target, others, names)
     for block in _blocks(rows, target):
         part, rounding = values[:, block], _exact(slack[:, block])
         whole = part.sum(axis=1)
         sum_words = f"the sum of {_named([names[place] for place in block])}"
-        yield Relation("sum", target, tuple(block), sum_words, whole, rounding.sum(axis=1))
+        yield ColumnRelation("sum", target, tuple(block), sum_words, whole, rounding.sum(axis=1))
         if len(block) > 1:
             mean = f"the mean of {_named([names[place] for place in block])}"
-            yield Relation("mean", target, tuple(block), mean, whole / len(block), rounding.mean(axis=1))
+            yield ColumnRelation("mean", target, tuple(block), mean, whole / len(block), rounding.mean(axis=1))
         with np.errstate(divide="ignore", invalid="ignore"):
             for place in block if len(block) > 1 else ():
                 share = np.where(whole != 0, values[:, place] / whole, np.nan)
                 words = f"{names[place]} as a share of its row"
                 for scale in (100.0, 1.0):
-                    yield Relation("row share", target, tuple(block), words, scale * share, np.zeros(len(share)))
+                    yield ColumnRelation("row share", target, tuple(block), words, scale * share, np.zeros(len(share)))
 
 
-def _of_three(rows: StatedRows, target: int, others: Sequence[int], names: Sequence[str]) -> Iterator[Relation]:
+def _of_three(rows: StatedRows, target: int, others: Sequence[int], names: Sequence[str]) -> Iterator[ColumnRelation]:
     """Yield what a column may be of three others: a stock that goes on, or a product such as a risk number."""
     values, slack = rows.values, rows.slack
     for first, second, third in permutations(others, 3):
@@ -266,11 +266,13 @@ def _of_three(rows: StatedRows, target: int, others: Sequence[int], names: Seque
         if first < second:
             off = sum((_exact(slack[:, place]) for place in scope), np.zeros(len(a)))
             words = f"{names[first]} plus {names[second]} less {names[third]}"
-            yield Relation("sum", target, scope, words, a + b - c, off)
+            yield ColumnRelation("sum", target, scope, words, a + b - c, off)
         if first < second < third:
             words = f"{names[first]} times {names[second]} times {names[third]}"
             scale = _unit_of(rows, target, scope)
-            yield Relation("product", target, scope, words, scale * a * b * c, _rounded(rows, scope, scale * a * b * c))
+            yield ColumnRelation(
+                "product", target, scope, words, scale * a * b * c, _rounded(rows, scope, scale * a * b * c)
+            )
 
 
 def _unit_of(rows: StatedRows, target: int, operands: Sequence[int]) -> float:
@@ -307,7 +309,7 @@ def _blocks(rows: StatedRows, target: int) -> Iterator[list[int]]:
         yield every
 
 
-def _fit(rows: StatedRows, relation: Relation, *, supported: bool) -> float:
+def _fit(rows: StatedRows, relation: ColumnRelation, *, supported: bool) -> float:
     """Return in which share of the rows a relation holds; 0 where that may be chance."""
     is_known, holds = holding_rows(rows, relation)
     number, right = int(is_known.sum()), int(holds.sum())
@@ -323,7 +325,7 @@ def _fit(rows: StatedRows, relation: Relation, *, supported: bool) -> float:
     return right / number if enough and right >= _MOST_ROWS * number else 0.0
 
 
-def holding_rows(rows: StatedRows, relation: Relation) -> tuple[NDArray[np.bool_], NDArray[np.bool_]]:
+def holding_rows(rows: StatedRows, relation: ColumnRelation) -> tuple[NDArray[np.bool_], NDArray[np.bool_]]:
     """Return in which rows of data a relation can be looked at, and in which it holds."""
     says = rows.values[:, relation.target]
     is_known = rows.is_data & np.isfinite(says) & np.isfinite(relation.value)
@@ -331,12 +333,12 @@ def holding_rows(rows: StatedRows, relation: Relation) -> tuple[NDArray[np.bool_
         return is_known, is_known & (abs(says - relation.value) <= tolerance(rows, relation))
 
 
-def tolerance(rows: StatedRows, relation: Relation) -> Floats:
+def tolerance(rows: StatedRows, relation: ColumnRelation) -> Floats:
     """Return by how much a cell may differ from what a relation says: its last digit, and those that it is of."""
     return np.asarray(rows.slack[:, relation.target] + relation.slack + NOISE * np.maximum(abs(relation.value), 1.0))
 
 
-def wrong_relations(rows: StatedRows, relations: dict[int, Relation]) -> None:
+def wrong_relations(rows: StatedRows, relations: dict[int, ColumnRelation]) -> None:
     """Report relations that hold in most rows, with the rows in which they do not."""
     for target, relation in sorted(relations.items()):
         is_known, holds = holding_rows(rows, relation)
@@ -360,7 +362,7 @@ def wrong_relations(rows: StatedRows, relations: dict[int, Relation]) -> None:
             )
 
 
-def _slip(rows: StatedRows, relation: Relation, row: int) -> str:
+def _slip(rows: StatedRows, relation: ColumnRelation, row: int) -> str:
     """Return what a wrong cell is instead, if it is another relation of the same columns."""
     says = rows.values[row, relation.target]
     for other in candidates(rows, relation.target):
@@ -376,12 +378,12 @@ def named_places(rows: StatedRows, numbers: Sequence[int]) -> str:
     return listed(named, most=_NAMED)
 
 
-def _says(rows: StatedRows, relation: Relation, row: int) -> str:
+def _says(rows: StatedRows, relation: ColumnRelation, row: int) -> str:
     cell = cell_of_relation(rows, relation, row)
     return f"it says {cell.says} and should be {cell.should}"
 
 
-def cell_of_relation(rows: StatedRows, relation: Relation, row: int) -> WrongCell:
+def cell_of_relation(rows: StatedRows, relation: ColumnRelation, row: int) -> WrongCell:
     """Return a cell with what it says, and what its relation says."""
     return wrong_cell(rows, row, relation.target, float(relation.value[row]))
 

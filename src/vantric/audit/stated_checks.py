@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import replace
 
@@ -16,7 +17,7 @@ from vantric.audit.relations import (
     NOISE,
     NOT_ADDED,
     CheckedRelations,
-    Relation,
+    ColumnRelation,
     StatedRows,
     StatedSheet,
     Told,
@@ -30,7 +31,7 @@ from vantric.audit.relations import (
     wrong_cell,
     wrong_relations,
 )
-from vantric.core.numbers.number_format import number_text, one_line
+from vantric.core.numbers.number_format import listed, number_text, one_line
 from vantric.core.review.finding import Finding, error, warning
 
 #: A total is at least so much of what it should be.
@@ -71,18 +72,69 @@ def check_relations(sheet: StatedSheet) -> CheckedRelations:
     return CheckedRelations(tuple(_one_a_cause(_of_inputs(rows, relations))), explained, checked)
 
 
-def _of_inputs(rows: StatedRows, relations: dict[int, Relation]) -> list[Told]:
+#: Labels of a summary that a list must have, as a share; how far a summary may be off and still be meant as one.
+_SAME_LABELS, _NEAR_ENOUGH = 0.7, 0.5
+
+
+def summary_differs(summary: StatedSheet, column: str, labels: Sequence[str]) -> list[Finding]:
+    """Hold a sheet of counts against a list of records in the same workbook, whose labels it counts.
+
+    Parameters
+    ----------
+    summary
+        The sheet of counts.
+    column, labels
+        The heading of a column of the list, and its labels.
+    """
+    records = Counter(label.strip() for label in labels if label.strip())
+    rows = read_rows(summary)
+    names = {summary.labels[row].strip(): row for row in np.flatnonzero(rows.is_data).tolist()}
+    shared = [name for name in names if name in records]
+    for place, counts in enumerate(summary.columns):
+        says = {name: rows.values[row, place] for name, row in names.items()}
+        whole = all(np.isfinite(value) and value == int(value) >= 0 for value in says.values())
+        if (
+            len(shared) < FEWEST
+            or len(shared) < _SAME_LABELS * len(names)
+            or not whole
+            or NOT_ADDED.search(counts.name)
+        ):
+            continue
+        wrong = [name for name in {**says, **records} if says.get(name, 0) != records.get(name, 0)]
+        total, counted_total = int(sum(says.values())), sum(records.values())
+        if not wrong:
+            return []
+        if abs(total - counted_total) > _NEAR_ENOUGH * counted_total or len(wrong) > _NEAR_ENOUGH * len(records) + 1:
+            continue  # it counts something else, or other records
+        each = [
+            f"'{one_line(name, longest=30)}' {records.get(name, 0)}, not {int(says.get(name, 0))}" for name in wrong
+        ]
+        return [
+            warning(
+                "summary-differs",
+                message=f"{summary.where}{summary.heading(place)} says {total:,} and the list beside it has "
+                f"{counted_total:,} records of '{one_line(column)}': {listed(each, most=3)}",
+                fix="count the list again: a range that stops short, or records that came later",
+                where=summary.place(names.get(wrong[0], 0), place),
+            )
+        ]
+    return []
+
+
+def _of_inputs(rows: StatedRows, relations: dict[int, ColumnRelation]) -> list[Told]:
     """Return what was found, with one finding for a cell that a Total row and a relation agree on.
 
     A column whose total is off by as much as one of its cells would have to change for a relation to hold.
     """
-    told = list(rows.told_cells)
-    totals = [item for item in told if item.finding.code == "wrong-total" and len(item.columns) == 1]
+    causes = list(rows.told_cells)
+    totals = [item for item in causes if item.finding.code == "wrong-total" and len(item.columns) == 1]
     for total in totals:
         (column,), (last,) = total.columns, total.rows
         off = rows.values[last, column] - float(np.nansum(np.where(rows.is_data, rows.values[:, column], 0.0)))
-        for item in list(told):
-            relation = next((one for one in relations.values() if one.scope == item.columns), None)
+        for item in list(causes):
+            relation = next(
+                (item_relation for item_relation in relations.values() if item_relation.scope == item.columns), None
+            )
             if relation is None or column not in relation.operands or len(item.rows) != 1 or item.rows == total.rows:
                 continue
             (row,) = item.rows
@@ -94,8 +146,8 @@ def _of_inputs(rows: StatedRows, relations: dict[int, Relation]) -> list[Told]:
                 f"should be {cell.should}: the total and {rows.sheet.heading(relation.target)} agree on it"
             )
             fix = "look the number up, and correct it"
-            told = [other for other in told if other is not item and other is not total]
-            told.append(
+            causes = [other for other in causes if other is not item and other is not total]
+            causes.append(
                 Told(
                     error("wrong-relation", message=message, fix=fix, where=cell.place, cells=[cell]),
                     frozenset([row, last]),
@@ -104,10 +156,10 @@ def _of_inputs(rows: StatedRows, relations: dict[int, Relation]) -> list[Told]:
                 )
             )
             break
-    return told
+    return causes
 
 
-def _holds_with(rows: StatedRows, relation: Relation, row: int, column: int, value: float) -> bool:
+def _holds_with(rows: StatedRows, relation: ColumnRelation, row: int, column: int, value: float) -> bool:
     """Whether a relation holds in a row if one of its cells had another value."""
     values = rows.values[[row]].copy()
     values[0, column] = value
@@ -128,7 +180,7 @@ def _one_a_cause(findings: Sequence[Told]) -> list[Finding]:
     return [item.finding for item in first_told]
 
 
-def _wrong_totals(rows: StatedRows, relations: dict[int, Relation]) -> bool:
+def _wrong_totals(rows: StatedRows, relations: dict[int, ColumnRelation]) -> bool:
     """Check every column of the rows of totals; whether there was one to check."""
     checked = False
     for row in rows.totals:
@@ -151,7 +203,7 @@ def _wrong_totals(rows: StatedRows, relations: dict[int, Relation]) -> bool:
     return checked
 
 
-def _total_of_relation(rows: StatedRows, relation: Relation, row: int) -> bool:
+def _total_of_relation(rows: StatedRows, relation: ColumnRelation, row: int) -> bool:
     """Check a ratio, or a difference, in a row of totals: it is that of the totals, and no mean."""
     says, should = rows.values[row, relation.target], relation.value[row]
     if not np.isfinite(should) or abs(says - should) <= 1.2 * tolerance(rows, relation)[row]:
@@ -177,7 +229,7 @@ def _total_of_relation(rows: StatedRows, relation: Relation, row: int) -> bool:
     return True
 
 
-def _total_of_rows(rows: StatedRows, row: int, column: int, relation: Relation | None) -> bool:
+def _total_of_rows(rows: StatedRows, row: int, column: int, relation: ColumnRelation | None) -> bool:
     """Check the sum of a column in a row of totals: of all rows, or of those since the total before."""
     says, values = rows.values[row, column], rows.values[:, column]
     data = np.where(rows.is_data & np.isfinite(values), values, 0.0)

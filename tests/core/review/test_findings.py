@@ -202,7 +202,7 @@ ELSEWHERE = {
     "wrong-percent",
     "wrong-total",
     *("wrong-relation", "part-exceeds-whole", "shares-beyond-100", "wrong-rank", "wrong-class", "text-not-summed"),
-    *("code-amount", "future-zeros", "uneven-steps"),
+    *("code-amount", "future-zeros", "uneven-steps", "summary-differs"),
     "not-ending-at-100",
     "not-sorted",
     "old-chart-file",

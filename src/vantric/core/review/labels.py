@@ -282,7 +282,7 @@ def good_as_defect(tally: Tally) -> list[Finding]:
 
 def test_entries(tally: Tally) -> list[Finding]:
     """Find labels that somebody typed to try the form."""
-    tried = [label for label in tally.categories if label.strip().casefold() in _TRIED]
+    tried = sorted((label for label in tally.categories if label.strip().casefold() in _TRIED), key=str.casefold)
     if not tried or len(tally.categories) - len(tried) < 2:
         return []
     where = tally.origin.by or "labels"
