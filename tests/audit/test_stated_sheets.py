@@ -168,3 +168,11 @@ class Said(InFolder):
         result = Result("review", self.file(text), "--repair", target)
         self.assertEqual((result.status, target.exists()), (2, False))
         self.assertIn("no percents or running sums beside counts that could be repaired", result.err)
+
+    def test_numbers_that_no_sheet_has_are_no_crash(self) -> None:
+        for text in (
+            "Total,Level,Rate\n1e400,,\n15,Total,Sum\n12%,87,59\n",
+            "Level,Hours,12%,Rate\n12%,20,37,49\n35,12%,1e400,82\n42,36,8,9999999999999999999999999999999999999999\n",
+            "Item,A,B,C\nx,1e308,1e308,1e308\ny,1e-320,2,3\nz,0,0,0\nw,-1e308,5,6\n",
+        ):
+            self.assertNotIn("Traceback", self.said(text))

@@ -24,6 +24,7 @@ FEWEST, _MOST_ROWS, _DIGITS = 3, 0.6, 4.0
 #: Columns and rows of a sheet; what is longer or wider is a log, or is not read by people.
 MOST_COLUMNS, LONGEST = 40, 2_000
 NOISE = 1e-9
+_MOST_DECIMALS, _LARGEST = 15, 1e15
 #: What a ratio is multiplied by, and how that is said.
 _SCALES = ((100.0, " in percent"), (1.0, ""), (1e3, " per 1,000"), (1e6, " per million"))
 _NAMED = 4  # rows that a message names
@@ -157,7 +158,8 @@ def read_rows(sheet: StatedSheet) -> StatedRows:
         for row, (value, text) in enumerate(zip(column.values, column.texts, strict=True)):
             if value is not None:
                 values[row, place] = float(value)
-                slack[row, place] = 0.5 * 10.0 ** -decimals_of(text)
+                slack[row, place] = 0.5 * 10.0 ** -min(decimals_of(text), _MOST_DECIMALS)
+    values = np.where(abs(values) < _LARGEST, values, np.nan)  # what is larger has no digits left to be compared
     totals = _total_rows(sheet, values)
     means = [row for row, label in enumerate(sheet.labels) if statistic_of(label) == "mean"]
     others = {row for row, label in enumerate(sheet.labels) if statistic_of(label) and row not in totals}
@@ -285,7 +287,8 @@ def _rounded(rows: StatedRows, operands: Sequence[int], product: Floats) -> Floa
     """Return by how much a product is off through the rounding of what it is of."""
     with np.errstate(divide="ignore", invalid="ignore"):
         each = [_exact(rows.slack[:, place]) / abs(rows.values[:, place]) for place in operands]
-    return np.nan_to_num(abs(product) * sum(each, np.zeros(len(product))), nan=0.0, posinf=0.0)
+        off = abs(product) * sum(each, np.zeros(len(product)))
+    return np.nan_to_num(off, nan=0.0, posinf=0.0)
 
 
 def _named(names: Sequence[str]) -> str:

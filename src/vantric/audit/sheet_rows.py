@@ -25,6 +25,7 @@ from vantric.reading.settings import ReadSettings
 
 #: Percents up to 150 are possible where bases differ; running sums end at 99 or more; stray texts are few.
 _MOST_PERCENT, _LEAST_END, _MOST_STRAYS = 150, 99, 20
+_BEYOND_FLOATS = 10**300  # a number that no sheet has, and no float holds
 
 
 def numbers_of(
@@ -47,7 +48,8 @@ def numbers_of(
     counted = whole or not (says_percent(heading) or says_running(heading))
     sums = says_running(heading) and not says_percent(heading)
     reading = _reading(texts, whole=counted, sums=sums, digit_style=style)
-    return [_number(cell, reading) for cell in cells]
+    values = (_number(cell, reading) for cell in cells)
+    return [value if value is None or abs(value) < _BEYOND_FLOATS else None for value in values]
 
 
 def _reading(texts: Sequence[str], *, whole: bool, sums: bool, digit_style: DigitStyle | None) -> NumberReading:

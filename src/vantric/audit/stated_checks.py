@@ -38,8 +38,7 @@ from vantric.core.review.finding import Finding, error, warning
 _LEAST = 0.3
 #: Headings of a whole, and of what is a part of it.
 _WHOLE = re.compile(
-    r"^(?:made|produced|output|inspected|checked|tested|fired|offered|orders?|calls|received|input|total|units|pieces"
-    r"|quantity|admissions|visits|shipped|geprüft|gefertigt|produziert)\b",
+    r"^(?:made|produced|output|inspected|checked|tested|fired|offered|orders?|calls|received|input|admissions|visits|shipped|geprüft|gefertigt|produziert)\b",
     re.IGNORECASE,
 )
 _PART = re.compile(
@@ -342,7 +341,7 @@ def _parts(rows: StatedRows) -> bool:
         with np.errstate(invalid="ignore"):
             beyond = rows.is_data & (rows.values[:, part] > whole)
             within = rows.is_data & (rows.values[:, part] <= whole)
-        if 0 < beyond.sum() <= 0.4 * (beyond.sum() + within.sum()):
+        if 0 < beyond.sum() <= 0.25 * (beyond.sum() + within.sum()):
             numbers = np.flatnonzero(beyond).tolist()
             first = numbers[0]
             rows.tell(
