@@ -7,6 +7,8 @@ from typing import Any
 
 import openpyxl
 from openpyxl.chart import AreaChart, BarChart, LineChart, Reference
+from openpyxl.chart.shapes import GraphicalProperties
+from openpyxl.drawing.colors import ColorChoice, SchemeColor
 
 import vantric as vt
 from tests.folder import InFolder
@@ -159,6 +161,43 @@ class Drawn(InFolder):
         self.assertEqual(code, "zeros-apart")
         self.assertIn("its zero is not as high as that of the primary axis", message)
         self.assertEqual(self.told(MONTHS, whole(AreaChart)), [], "its title is there")
+
+    def test_areas_that_hide_others(self) -> None:
+        small_behind = [["Month", "Early", "Late"], ["Jan", 30, 50], ["Feb", 32, None], ["Mar", 31, 52]]
+        large_behind = [[month, late, early] for month, early, late in small_behind]
+        crossing = [*large_behind, ["Apr", 20, 28]]
+        said = "'Early' is hidden behind another area"
+        self.slips((large_behind, whole(AreaChart)), (small_behind, whole(AreaChart), "hidden-area", said))
+        self.assertEqual(self.told(crossing, whole(AreaChart)), [], "a part of each is seen")
+        self.assertEqual(self.told(small_behind, whole(AreaChart, stacked=True)), [])
+        three = [["Month", "A", "B", "C"], ["Jan", 1, 2, 9], ["Feb", 2, 3, 8]]
+        [(_, message)] = self.told(three, whole(AreaChart))
+        self.assertIn("'A' and 'B' are hidden", message)
+        for fill in ({"noFill": True}, {"solidFill": ColorChoice(schemeClr=SchemeColor(val="accent1", alpha=50000))}):
+            self.assertEqual(self.told(small_behind, self.filled(GraphicalProperties(**fill))), [])
+        solid = GraphicalProperties(solidFill=ColorChoice(schemeClr=SchemeColor(val="accent1")))
+        self.assertEqual(len(self.told(small_behind, self.filled(solid))), 1)
+
+    @staticmethod
+    def filled(fill: Any) -> Callable[[Any], Any]:
+        def make(sheet: Any) -> Any:
+            drawn = whole(AreaChart)(sheet)
+            drawn.series[-1].graphicalProperties = fill
+            return drawn
+
+        return make
+
+    def test_areas_on_two_axes_do_not_hide_each_other(self) -> None:
+        def make(sheet: Any) -> Any:
+            drawn, second = titled(AreaChart()), AreaChart()
+            for chart, column in ((drawn, 2), (second, 3)):
+                chart.add_data(Reference(sheet, min_col=column, min_row=1, max_row=5), titles_from_data=True)
+                chart.set_categories(Reference(sheet, min_col=1, min_row=2, max_row=5))
+            second.y_axis.axId, second.y_axis.crosses, second.y_axis.title = 200, "max", "Late"
+            drawn += second
+            return drawn
+
+        self.assertEqual([code for code, _ in self.told(PARTS, make) if code == "hidden-area"], [])
 
 
 class Lists(InFolder):

@@ -8,7 +8,15 @@ from pathlib import Path
 from typing import Any
 
 from vantric.audit.book_tables import Book, BookTable, book_tables, read_book
-from vantric.audit.drawn_charts import ChartParts, DrawnAxis, DrawnChart, DrawnKind, DrawnSeries, chart_parts
+from vantric.audit.drawn_charts import (
+    ChartParts,
+    DrawnAxis,
+    DrawnChart,
+    DrawnKind,
+    DrawnSeries,
+    SeriesPart,
+    chart_parts,
+)
 from vantric.audit.formulas import CellRange, cells_in, parse_reference
 from vantric.core.counts.provenance import Note
 from vantric.core.numbers.number_format import listed, quoted
@@ -43,13 +51,13 @@ def book_charts(book: Book, path: Path) -> tuple[list[DrawnChart], list[str]]:
     drawn_charts: list[DrawnChart] = []
     unread = [f"the chart in {name} is of a kind that cannot be read here" for name in parts.unknown]
     for sheet, charts, kind in _sheets(book):
-        texts, labels = parts.alternatives.get(sheet, ()), parts.labels.get(sheet, ())
+        texts, left = parts.alternatives.get(sheet, ()), parts.series.get(sheet, ())
         for number, native in enumerate(charts):
             place = _place(sheet, native, kind)
             try:
                 text = texts[number] if number < len(texts) else ""
                 chart = _chart(book, sheet, native, place, text)
-                drawn_charts.append(_labeled(book, sheet, chart, labels[number] if number < len(labels) else ()))
+                drawn_charts.append(_completed(book, sheet, chart, left[number] if number < len(left) else ()))
             except (AttributeError, TypeError, ValueError, IndexError) as error:
                 # Openpyxl meets parts of charts that it half knows.
                 unread.append(f"{place} cannot be read ({type(error).__name__})")
@@ -110,14 +118,23 @@ def _chart(book: Book, sheet: str, native: Any, place: str, alternative: str) ->
     )
 
 
-def _labeled(book: Book, sheet: str, chart: DrawnChart, labels: Sequence[str]) -> DrawnChart:
-    """Return a chart whose series say which rows their labels are taken from, where these are others than their own."""
-    if len(labels) != len(chart.series):
+def _completed(book: Book, sheet: str, chart: DrawnChart, parts: Sequence[SeriesPart]) -> DrawnChart:
+    """Return a chart with what its reader leaves out: labels of other rows, transparency, axes of areas."""
+    if len(parts) != len(chart.series):
         return chart
+    both = list(zip(chart.series, parts, strict=True))
+    primary = next((part.axes for drawn, part in both if drawn.kind == "bars"), parts[0].axes if parts else ())
     series = []
-    for drawn_series, text in zip(chart.series, labels, strict=True):
-        apart = bool(text) and _rows(book, sheet, text) != _rows(book, sheet, drawn_series.where)
-        series.append(replace(drawn_series, labels_apart=apart, labels_from=text))
+    for drawn_series, part in both:
+        text = part.label_cells
+        completed = replace(
+            drawn_series,
+            labels_apart=bool(text) and _rows(book, sheet, text) != _rows(book, sheet, drawn_series.where),
+            labels_from=text,
+            see_through=part.see_through,
+            secondary=part.axes != primary if drawn_series.kind == "area" else drawn_series.secondary,
+        )
+        series.append(completed)
     return replace(chart, series=tuple(series))
 
 

@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from datetime import date
 from itertools import accumulate, pairwise
 
+from vantric.audit.drawn_areas import hidden_areas
 from vantric.audit.drawn_charts import DrawnAxis, DrawnChart, DrawnSeries
 from vantric.core.counts.relabeling import is_missing_code, is_rest
 from vantric.core.numbers.label_order import calendar_keys, is_turned, own_order
@@ -164,6 +165,7 @@ def review_drawn(chart: DrawnChart) -> list[Finding]:
         *totals,
         *axes,
         *_not_added(chart),
+        *hidden_areas(chart),
         *_beside_zero(chart, bars),
         *_zeros_apart(chart),
         *_over_time(chart),

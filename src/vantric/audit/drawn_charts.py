@@ -64,6 +64,8 @@ class DrawnSeries:
         The cells of its categories, where these are of other rows than its values; else empty.
     labels_from, labels_apart
         The cells that the texts at its marks are taken from, and whether these are other rows than its own.
+    see_through
+        Whether what is behind it can be seen: its fill is transparent, or none.
     """
 
     name: str
@@ -78,6 +80,7 @@ class DrawnSeries:
     shifted: str = ""
     labels_from: str = ""
     labels_apart: bool = False
+    see_through: bool = False
 
 
 @dataclass(frozen=True)
@@ -123,6 +126,25 @@ _UNKNOWN = re.compile(r"xl/(?:[^/]+/)*chart(?:s/|/)?chartEx\d*\.xml|xl/charts/ch
 
 
 @dataclass(frozen=True)
+class SeriesPart:
+    """What the reader leaves out of a series.
+
+    Attributes
+    ----------
+    label_cells
+        The cells that its labels are taken from; empty where they are none.
+    see_through
+        Whether its fill is transparent, or none.
+    axes
+        The identifiers of the axes that it is drawn on.
+    """
+
+    label_cells: str = ""
+    see_through: bool = False
+    axes: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
 class ChartParts:
     """The parts of a workbook that hold charts.
 
@@ -134,14 +156,14 @@ class ChartParts:
         The names of those that it does not.
     alternatives
         Sheet -> the text alternatives of its charts in their order.
-    labels
-        Sheet -> of each chart, the cells that the labels of each series are taken from; empty where they are none.
+    series
+        Sheet -> of each chart, what the reader leaves out of each series.
     """
 
     charts: int
     unknown: tuple[str, ...]
     alternatives: dict[str, tuple[str, ...]]
-    labels: dict[str, tuple[tuple[str, ...], ...]]
+    series: dict[str, tuple[tuple[SeriesPart, ...], ...]]
 
 
 def chart_parts(path: Path) -> ChartParts:
@@ -149,9 +171,9 @@ def chart_parts(path: Path) -> ChartParts:
     try:
         with zipfile.ZipFile(path) as archive:
             names = archive.namelist()
-            labels = [name for name in names if _CHART.fullmatch(name)]
+            charts = [name for name in names if _CHART.fullmatch(name)]
             unknown = [basename(name) for name in names if _UNKNOWN.fullmatch(name)]
-            return ChartParts(len(labels), tuple(unknown), *_of_sheets(archive))
+            return ChartParts(len(charts), tuple(unknown), *_of_sheets(archive))
     except (zipfile.BadZipFile, ElementTree.ParseError, KeyError, ValueError, OSError):
         # A part that cannot be read is reported as unread, not fatal.
         return ChartParts(0, (), {}, {})
@@ -200,11 +222,11 @@ def charts_unread(path: Path) -> int:
 
 def _of_sheets(
     archive: zipfile.ZipFile,
-) -> tuple[dict[str, tuple[str, ...]], dict[str, tuple[tuple[str, ...], ...]]]:
-    texts, labels = {}, {}
+) -> tuple[dict[str, tuple[str, ...]], dict[str, tuple[tuple[SeriesPart, ...], ...]]]:
+    texts, series = {}, {}
     for name, drawing in _drawings(archive):
-        texts[name], labels[name] = _of_drawing(archive, drawing)
-    return texts, labels
+        texts[name], series[name] = _of_drawing(archive, drawing)
+    return texts, series
 
 
 def _drawings(archive: zipfile.ZipFile) -> Iterator[tuple[str, str]]:
@@ -221,9 +243,9 @@ def _drawings(archive: zipfile.ZipFile) -> Iterator[tuple[str, str]]:
             yield sheet.attrib.get("name", ""), drawing
 
 
-def _of_drawing(archive: zipfile.ZipFile, drawing: str) -> tuple[tuple[str, ...], tuple[tuple[str, ...], ...]]:
-    """Return the text alternative of each chart of a drawing, and where the labels of its series are taken from."""
-    texts, labels = [], []
+def _of_drawing(archive: zipfile.ZipFile, drawing: str) -> tuple[tuple[str, ...], tuple[tuple[SeriesPart, ...], ...]]:
+    """Return the text alternative of each chart of a drawing, and what the reader leaves out of its series."""
+    texts, series = [], []
     parts = _targets(archive, drawing)
     for frame in ElementTree.fromstring(archive.read(drawing)).iter(f"{_DRAWING}graphicFrame"):
         named = next((element for element in frame.iter() if element.tag.endswith("}cNvPr")), None)
@@ -233,21 +255,34 @@ def _of_drawing(archive: zipfile.ZipFile, drawing: str) -> tuple[tuple[str, ...]
             "" if chart is None else next((text for name, text in chart.attrib.items() if name.endswith("}id")), "")
         )
         part = parts.get(identifier, "")
-        labels.append(_label_cells(archive.read(part)) if part in archive.namelist() else ())
-    return tuple(texts), tuple(labels)
+        series.append(_series_parts(archive.read(part)) if part in archive.namelist() else ())
+    return tuple(texts), tuple(series)
 
 
-def _label_cells(content: bytes) -> tuple[str, ...]:
-    """Return the cells that the labels of each series are taken from, in the order of the series."""
-    label_cells = []
-    for element in ElementTree.fromstring(content).iter():
-        if element.tag.endswith("}ser"):
-            ranges = (part for part in element.iter() if part.tag.endswith("}datalabelsRange"))
-            formulas = (
-                part.text or "" for range_element in ranges for part in range_element if part.tag.endswith("}f")
-            )
-            label_cells.append(next(formulas, ""))
-    return tuple(label_cells)
+def _series_parts(content: bytes) -> tuple[SeriesPart, ...]:
+    """Return what the reader leaves out of each series of a chart, in the order of the series."""
+    parts = []
+    for plot in ElementTree.fromstring(content).iter():
+        axes = tuple(part.attrib.get("val", "") for part in plot if part.tag.endswith("}axId"))
+        series = (element for element in plot if element.tag.endswith("}ser"))
+        parts += [SeriesPart(_label_cells(element), _see_through(element), axes) for element in series]
+    return tuple(parts)
+
+
+def _label_cells(series: ElementTree.Element) -> str:
+    ranges = (part for part in series.iter() if part.tag.endswith("}datalabelsRange"))
+    formulas = (part.text or "" for range_element in ranges for part in range_element if part.tag.endswith("}f"))
+    return next(formulas, "")
+
+
+def _see_through(series: ElementTree.Element) -> bool:
+    """Whether the fill of a series is none, or any color of it has an alpha below 100%."""
+    shape = next((part for part in series if part.tag.endswith("}spPr")), None)
+    fills = [part for part in shape if part.tag.endswith("Fill")] if shape is not None else []
+    if any(fill.tag.endswith("}noFill") for fill in fills):
+        return True
+    alphas = (part.attrib.get("val", "") for fill in fills for part in fill.iter() if part.tag.endswith("}alpha"))
+    return any(alpha not in ("100000", "100%") for alpha in alphas)
 
 
 def _targets(archive: zipfile.ZipFile, part: str) -> dict[str, str]:
