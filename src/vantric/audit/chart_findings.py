@@ -8,7 +8,6 @@ from collections.abc import Sequence
 from datetime import date
 from itertools import accumulate, pairwise
 
-from vantric.audit.drawn_areas import hidden_areas
 from vantric.audit.drawn_charts import DrawnAxis, DrawnChart, DrawnSeries
 from vantric.core.counts.relabeling import is_missing_code, is_rest
 from vantric.core.numbers.label_order import calendar_keys, is_turned, own_order
@@ -165,7 +164,7 @@ def review_drawn(chart: DrawnChart) -> list[Finding]:
         *totals,
         *axes,
         *_not_added(chart),
-        *hidden_areas(chart),
+        *_hidden_areas(chart),
         *_beside_zero(chart, bars),
         *_zeros_apart(chart),
         *_over_time(chart),
@@ -364,15 +363,9 @@ def _out_of_order(chart: DrawnChart, joined: Sequence[DrawnSeries]) -> list[Find
         return []
     names = joined[0].categories
     first = next(place for place, (before, after) in enumerate(pairwise(keys), 1) if after < before)
-    return [
-        warning(
-            "unordered-line",
-            message=f"{chart.place}: '{one_line(joined[0].name, longest=40)}' joins '{names[first - 1]}' and "
-            f"'{names[first]}': they are not in the order of the calendar",
-            fix="sort the rows by time",
-            where=chart.place,
-        )
-    ]
+    both = f"'{names[first - 1]}' and '{names[first]}'"
+    what = f"'{one_line(joined[0].name, longest=40)}' joins {both}: they are not in the order of the calendar"
+    return [_of_chart(chart, "unordered-line", what, "sort the rows by time")]
 
 
 def _to_come(chart: DrawnChart, timed: Sequence[DrawnSeries]) -> list[Finding]:
@@ -382,15 +375,9 @@ def _to_come(chart: DrawnChart, timed: Sequence[DrawnSeries]) -> list[Finding]:
         zeros = next((place for place, value in enumerate(reversed(values)) if value != 0), len(values))
         if keys is None or not _FEWEST_ZEROS <= zeros < len(values) or 0 in values[: len(values) - zeros]:
             continue
-        return [
-            warning(
-                "future-zeros",
-                message=f"{chart.place}: {_called(series)} is 0 from '{series.categories[-zeros]}' on and nowhere "
-                "before: are these months to come?",
-                fix="leave the cells blank until there is a number",
-                where=chart.place,
-            )
-        ]
+        since = f"is 0 from '{series.categories[-zeros]}' on and nowhere before"
+        what = f"{_called(series)} {since}: are these months to come?"
+        return [_of_chart(chart, "future-zeros", what, "leave the cells blank until there is a number")]
     return []
 
 
@@ -404,15 +391,9 @@ def _uneven_steps(chart: DrawnChart, joined: Sequence[DrawnSeries]) -> list[Find
         steps = sorted(after - before for before, after in pairwise(real_days))
         if steps[0] <= 0 or steps[-1] < _UNEVEN * steps[len(steps) // 2]:
             continue
-        return [
-            warning(
-                "uneven-steps",
-                message=f"{chart.place}: {_called(series)} is drawn in equal steps, and its dates are "
-                f"{steps[0]:g} to {steps[-1]:g} days apart",
-                fix="take an axis of dates, or points",
-                where=chart.place,
-            )
-        ]
+        apart = f"{steps[0]:g} to {steps[-1]:g} days apart"
+        what = f"{_called(series)} is drawn in equal steps, and its dates are {apart}"
+        return [_of_chart(chart, "uneven-steps", what, "take an axis of dates, or points")]
     return []
 
 
@@ -446,6 +427,17 @@ def _axes(chart: DrawnChart) -> list[Finding]:
             )
         findings += _too_small(chart, name, axis, on)
     return findings
+
+
+def _hidden_areas(chart: DrawnChart) -> list[Finding]:
+    hidden = chart.hidden_areas()
+    what = f"{quoted(hidden)} {'is' if len(hidden) == 1 else 'are'} hidden behind another area"
+    fix = "draw the smaller area in front (name it last), or draw lines"
+    return [_of_chart(chart, "hidden-area", what, fix)] if hidden else []
+
+
+def _of_chart(chart: DrawnChart, code: str, what: str, fix: str) -> Finding:
+    return warning(code, message=f"{chart.place}: {what}", fix=fix, where=chart.place)
 
 
 def _of_axis(chart: DrawnChart, name: str, code: str, what: str, fix: str) -> Finding:

@@ -7,6 +7,7 @@ import re
 import zipfile
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from itertools import combinations
 from pathlib import Path
 from posixpath import basename, dirname, join, normpath
 from typing import Literal, TypeAlias
@@ -82,6 +83,14 @@ class DrawnSeries:
     labels_apart: bool = False
     see_through: bool = False
 
+    def covers(self, behind: DrawnSeries) -> bool:
+        """Whether it is as high as a series behind it wherever both are drawn, so that nothing of that is seen."""
+        if self.see_through or self.secondary != behind.secondary:
+            return False  # on axes of their own heights are not those of the numbers
+        pairs = zip(self.values, behind.values, strict=False)
+        both = [(high, low) for high, low in pairs if high is not None and low is not None]
+        return any(low > 0 for _, low in both) and all(high >= low >= 0 for high, low in both)
+
 
 @dataclass(frozen=True)
 class DrawnChart:
@@ -114,6 +123,11 @@ class DrawnChart:
         """Whether any series draws cells of a sheet."""
         names = (series.where.lstrip("(").rpartition("!")[0] for series in self.series)
         return any(name.strip("'").replace("''", "'") == sheet for name in names)
+
+    def hidden_areas(self) -> tuple[str, ...]:
+        """Return the names of areas that a later one, which is drawn in front, covers wherever both are drawn."""
+        areas = [series for series in self.series if series.kind == "area" and not series.stacked]
+        return tuple(dict.fromkeys(behind.name for behind, front in combinations(areas, 2) if front.covers(behind)))
 
 
 _DRAWING = "{http://schemas.openxmlformats.org/drawingml/2006/spreadsheetDrawing}"
