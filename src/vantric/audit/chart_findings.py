@@ -365,7 +365,7 @@ def _out_of_order(chart: DrawnChart, joined: Sequence[DrawnSeries]) -> list[Find
     first = next(place for place, (before, after) in enumerate(pairwise(keys), 1) if after < before)
     both = f"'{names[first - 1]}' and '{names[first]}'"
     what = f"'{one_line(joined[0].name, longest=40)}' joins {both}: they are not in the order of the calendar"
-    return [_of_chart(chart, "unordered-line", what, "sort the rows by time")]
+    return [_of_chart("unordered-line", chart, what, "sort the rows by time")]
 
 
 def _to_come(chart: DrawnChart, timed: Sequence[DrawnSeries]) -> list[Finding]:
@@ -377,7 +377,7 @@ def _to_come(chart: DrawnChart, timed: Sequence[DrawnSeries]) -> list[Finding]:
             continue
         since = f"is 0 from '{series.categories[-zeros]}' on and nowhere before"
         what = f"{_called(series)} {since}: are these months to come?"
-        return [_of_chart(chart, "future-zeros", what, "leave the cells blank until there is a number")]
+        return [_of_chart("future-zeros", chart, what, "leave the cells blank until there is a number")]
     return []
 
 
@@ -393,7 +393,7 @@ def _uneven_steps(chart: DrawnChart, joined: Sequence[DrawnSeries]) -> list[Find
             continue
         apart = f"{steps[0]:g} to {steps[-1]:g} days apart"
         what = f"{_called(series)} is drawn in equal steps, and its dates are {apart}"
-        return [_of_chart(chart, "uneven-steps", what, "take an axis of dates, or points")]
+        return [_of_chart("uneven-steps", chart, what, "take an axis of dates, or points")]
     return []
 
 
@@ -433,10 +433,10 @@ def _hidden_areas(chart: DrawnChart) -> list[Finding]:
     hidden = chart.hidden_areas()
     what = f"{quoted(hidden)} {'is' if len(hidden) == 1 else 'are'} hidden behind another area"
     fix = "draw the smaller area in front (name it last), or draw lines"
-    return [_of_chart(chart, "hidden-area", what, fix)] if hidden else []
+    return [_of_chart("hidden-area", chart, what, fix)] if hidden else []
 
 
-def _of_chart(chart: DrawnChart, code: str, what: str, fix: str) -> Finding:
+def _of_chart(code: str, chart: DrawnChart, what: str, fix: str) -> Finding:
     return warning(code, message=f"{chart.place}: {what}", fix=fix, where=chart.place)
 
 

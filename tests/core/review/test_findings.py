@@ -14,7 +14,7 @@ from vantric.core.review.finding import known_codes
 ROOT = Path(vt.__file__).parent
 PAGE = (ROOT.parent.parent / "docs" / "findings.md").read_text(encoding="utf-8")
 CODE = re.compile(r"[a-z]+(?:-[a-z0-9]+)*")
-MAKERS = {"error", "warning", "note", "make", "kind", "Note", "_of_axis", "_on_two_axes"}
+MAKERS = {"error", "warning", "note", "make", "kind", "Note", "_of_axis", "_of_chart", "_on_two_axes"}
 MONTHS = ["2026-01", "2026-02", "2026-03", "2026-04"]
 CREWS = ["Pressing", "Glazing", "Kilns", "Packing"]
 SERIES = [640.0, 590.0, 610.0, 655.0]
