@@ -6,7 +6,7 @@ import json
 from html.parser import HTMLParser
 
 import openpyxl
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 import vantric as vt
@@ -66,6 +66,7 @@ class Files(InFolder):
             min_size=1,
         )
     )
+    @example({";\n\t\n;": 1})
     def test_plain_labels_come_back_as_they_were(self, found: dict[str, int]) -> None:
         # A mark of ditto is no label: it repeats the one above, with a note.
         table = vt.pareto(found)

@@ -16,6 +16,7 @@ import vantric as vt
 from tests.effort import examples
 from vantric.engines.text_numbers import number_sql
 from vantric.errors import VantricError
+from vantric.reading.headers import csv_shape
 from vantric.reading.number_column import DoubtError, decide
 from vantric.reading.number_style import STYLES, DigitStyle, cell_of
 
@@ -120,6 +121,21 @@ class Engine(unittest.TestCase):
             cell = cell_of(plain.example)
             assert cell is not None
             self.assertTrue(plain.fits(cell.number), plain.example)
+
+
+class Shapes(unittest.TestCase):
+    @settings(max_examples=examples(400), deadline=None)
+    @given(st.text(";,\t| \n\"'ab1<", min_size=1, max_size=40))
+    def test_any_beginning_has_a_shape_or_one_clear_line(self, head: str) -> None:
+        try:
+            shape = csv_shape(head, "log.csv")
+        except VantricError:
+            return
+        self.assertTrue(shape.columns)
+
+    def test_rows_of_nothing_but_delimiters_say_no_width(self) -> None:
+        for head in ('category,frequency\n"\n;\n;\n",1\n', "Defect\n;;\n;;\nPinhole\n;;\nCrack\n"):
+            self.assertNotEqual(csv_shape(head, "log.csv").delimiter, ";", head)
 
 
 if __name__ == "__main__":

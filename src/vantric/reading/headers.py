@@ -82,12 +82,14 @@ def _evidence(head: str, delimiter: str) -> tuple[bool, int, int]:
     if not rows:
         return False, 0, 0
     complete = rows if len(rows) == _SAMPLED_LINES else rows[:-1] or rows
-    widths = Counter(len(row) for row in complete if len(row) > 1)
+    filled = [row for row in complete if any(row)]
+    of_filled = {len(row) for row in filled}  # rows of nothing but delimiters say no width of their own
+    widths = Counter(len(row) for row in complete if len(row) > 1 and len(row) in of_filled)
     if not widths:
         return False, 0, len(rows[0])
     width, alike = max(widths.items(), key=lambda pair: (pair[1], pair[0]))
     every = len(rows[0]) > 1 and all(len(row) == len(rows[0]) for row in complete)
-    if not every and not _is_run([row for row in complete if any(row)], width, delimiter):
+    if not every and not _is_run(filled, width, delimiter):
         return False, 0, len(rows[0]) if delimiter == "," and len(rows[0]) > 1 else 0
     return every, alike, width
 
