@@ -83,6 +83,20 @@ class Books(InFolder):
         self.assertIn("did you mean 'Causes'?", missing.err)
         self.assertNotIn("wrong-percent", self.codes(self.book, "--sheet", "Causes"))
 
+    def test_a_range_is_reviewed_as_the_sheet_is(self) -> None:
+        kilns = self.file(data_file("kiln_sheets.xlsx"), "kilns.xlsx")
+        for cells in ("A3:D25", "A1:D27"):
+            self.assertEqual(self.codes(kilns, "--cells", cells), [])
+            self.assertEqual(self.codes(kilns, "--cells", cells, "--sheet", "March"), [])
+        self.assertEqual(self.codes(kilns, "--cells", "A3:D10"), ["other-base"], "329 of 1,079 is right as it is")
+        self.assertEqual(self.codes(self.book, "--cells", "A1:D12"), ["wrong-percent"])
+        self.assertIn("nothing at cells Z90:Z99", Result("review", kilns, "--cells", "Z90:Z99").err)
+
+    def test_a_total_of_another_base_is_right_where_its_rows_are(self) -> None:
+        rows = "Defect,Count,Percent\nPinhole,120,14.8\nCrack,80,9.9\nChip,60,7.4\nDent,40,4.9\nTotal,300,"
+        self.assertEqual(self.codes(self.file(f"{rows}36.9\n", "right.csv")), ["other-base"])
+        self.assertEqual(self.codes(self.file(f"{rows}30.9\n", "wrong.csv")), ["wrong-percent", "other-base"])
+
     def test_options_are_followed_or_refused(self) -> None:
         refused = Result("review", self.book, "--where", "Pieces > 3")
         self.assertEqual((refused.status, refused.out), (2, ""))

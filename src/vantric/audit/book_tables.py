@@ -18,7 +18,7 @@ from vantric.engines.text_files import open_bytes
 from vantric.engines.workbook_cells import record_function
 from vantric.engines.workbook_guard import check_workbook
 from vantric.errors import SourceError
-from vantric.reading.grid import Grid
+from vantric.reading.grid import Grid, range_of
 from vantric.reading.headings import is_blank, letters
 from vantric.reading.table_layout import TableLayout, find_table
 
@@ -74,6 +74,16 @@ class BookSheet:
             if top < row <= bottom + 1 and left < column <= right + 1:
                 return top + 1, left + 1
         return row, column
+
+    def cropped(self, cells: str) -> BookSheet:
+        """Return the sheet with nothing outside a range."""
+        top, bottom, left, right = range_of(cells)
+        inside = {
+            (row, column): cell
+            for (row, column), cell in self.cells.items()
+            if top <= row - 1 <= bottom and left <= column - 1 <= right
+        }
+        return replace(self, cells=inside)
 
     @property
     def rows(self) -> int:

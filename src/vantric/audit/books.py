@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
-from vantric.audit.book_tables import Book, BookTable, book_tables, read_book
+from vantric.audit.book_tables import Book, BookSheet, BookTable, book_tables, read_book
 from vantric.audit.drawn_charts import (
     ChartParts,
     DrawnAxis,
@@ -328,6 +328,18 @@ class AuditedBook:
     remarks: tuple[Note, ...]
 
 
+def _cropped(sheets: Sequence[BookSheet], cells: str, source_name: str) -> list[BookSheet]:
+    """Return the first sheet that has a table in a range, with nothing outside; else the first with anything there."""
+    cropped_sheets = [cropped for sheet in sheets if (cropped := sheet.cropped(cells)).cells]
+    if not cropped_sheets:
+        raise SourceError(f"'{source_name}' has nothing at cells {cells}")
+    return [next((sheet for sheet in cropped_sheets if _has_checks(book_tables(sheet, ""))), cropped_sheets[0])]
+
+
+def _has_checks(tables: Sequence[BookTable]) -> bool:
+    return any(table.table.rows or table.stated for table in tables)
+
+
 def audit_book(path: Path, opening: ReadSettings) -> AuditedBook:
     """Read a workbook for the review.
 
@@ -344,13 +356,15 @@ def audit_book(path: Path, opening: ReadSettings) -> AuditedBook:
             raise unknown(SourceError, f"'{path}' has no sheet '{name}'", name, names, label="its sheets are")
     several = len(texts) > 1
     sheets = [sheet for sheet in book.sheets if sheet.name in texts]
+    if opening.cells is not None:
+        sheets = _cropped(sheets, opening.cells, str(path))
     tables = [
         table
         for sheet in sheets[:_MOST_SHEETS]
         if sheet.rows <= _MOST_ROWS
         for table in book_tables(sheet, f"sheet '{sheet.name}'" if several else "")
     ]
-    charts, unread = book_charts(book, path)
+    charts, unread = book_charts(book, path) if opening.cells is None else ([], [])
     look = "look at it yourself"
     notes = [Note("unread-chart", f"{item}: it was not reviewed", "note", look) for item in unread]
     logs = [sheet.name for sheet in sheets if sheet.rows > _MOST_ROWS]
@@ -367,7 +381,7 @@ def audit_book(path: Path, opening: ReadSettings) -> AuditedBook:
         text = listed(list(book.unread), most=_MOST_TOLD)
         what = f"formulas without a saved result cannot be worked out here: {text}"
         notes.append(Note("unread-formula", what, "note", "open the workbook, save it, and review it again"))
-    if not charts and not any(table.table.rows or table.stated for table in tables):
+    if not charts and not _has_checks(tables):
         what = "there is no chart, and no table of frequencies with percents or running sums beside them"
         fix = "name the columns: --by, --count, --percent-column, --cumulative-column"
         notes.append(Note("nothing-to-check", what, "note", fix))

@@ -102,6 +102,15 @@ def wrong_totals(table: SheetTable, parted: SplitRows) -> list[Finding]:
     return findings
 
 
+def _is_of_that_base(total: SheetColumnCells, value: Fraction, expected_column: ExpectedColumn) -> bool:
+    """Whether the percent of a total is of the base that the rows' percents are of, which is another than their sum."""
+    cells = [cell.value for cell in expected_column.column.cells if cell is not None and cell.value is not None]
+    if expected_column.kind != "percent":
+        return False
+    share = sum(cells, Fraction()) / expected_column.column.scale
+    return total.is_right(0, value * share, times=Fraction(len(cells)))
+
+
 def total_findings(
     table: SheetTable, parted: SplitRows, expected_column: ExpectedColumn, before: list[Finding]
 ) -> list[Finding]:
@@ -114,6 +123,8 @@ def total_findings(
         value = of_total(total, expected_column)
         column = replace(expected_column.column, cells=(cell,))
         if value is None or column.is_right(0, value) or cell.value == 0:  # zero: as good as blank
+            continue
+        if any(other.code == "other-base" for other in before) and _is_of_that_base(column, value, expected_column):
             continue
         wrong_cell = cell_of(total.row, table, expected_column.kind, value)
         same = next(

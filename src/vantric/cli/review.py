@@ -90,7 +90,7 @@ def _reviewed(source: str, options: OptionValues) -> ReviewResult:
         raise click.UsageError("--allow-source is for chart files: leave it out")
     percent, cumulative = sheet.percent_column, sheet.cumulative_column
     is_whole = is_book(source) and not counting.changed() and percent is None and cumulative is None
-    if is_whole and "cells" not in opening.changed():  # of a range, a workbook is one sheet
+    if is_whole and ("cells" not in opening.changed() or opening.changed().keys() <= {"sheet", "cells"}):
         _check_of_book(opening)
         return review_book(Path(source), opening, sheet.percent_base)
     if percent is None and cumulative is None:
@@ -102,7 +102,7 @@ def _reviewed(source: str, options: OptionValues) -> ReviewResult:
 def _check_of_book(opening: ReadSettings) -> None:
     """Raise an error for an option that the review of a whole workbook cannot follow, so that none is passed over."""
     own = known_options(ReadSettings)
-    strange = next((own[name].flag for name in opening.changed() if name != "sheet"), None)
+    strange = next((own[name].flag for name in opening.changed() if name not in ("sheet", "cells")), None)
     if strange:
         raise click.UsageError(f"{strange} is for a table that is counted: name its columns with --by and --count")
 
