@@ -97,6 +97,25 @@ class Books(InFolder):
         self.assertEqual(self.codes(self.file(f"{rows}36.9\n", "right.csv")), ["other-base"])
         self.assertEqual(self.codes(self.file(f"{rows}30.9\n", "wrong.csv")), ["wrong-percent", "other-base"])
 
+    def test_totals_beside_blank_labels_are_totals_in_csv_too(self) -> None:
+        rows = [
+            "Kiln,Defect,Pieces,Share",
+            "Kiln 1,Pinhole,60,0.3",
+            ",Crack,30,0.15",
+            ",Chip,10,0.05",
+            "Kiln 1 total,,100,0.5",
+        ]
+        rows += [
+            "Kiln 2,Pinhole,20,0.1",
+            ",Crack,70,0.35",
+            ",Chip,10,0.05",
+            "Kiln 2 total,,100,0.5",
+            "Grand total,,200,1",
+        ]
+        self.assertNotIn("wrong-percent", self.codes(self.file("\n".join(rows), "right.csv")))
+        wrong = "\n".join(rows).replace("0.35", "0.53")
+        self.assertIn("wrong-percent", self.codes(self.file(wrong, "wrong.csv")))
+
     def test_options_are_followed_or_refused(self) -> None:
         refused = Result("review", self.book, "--where", "Pieces > 3")
         self.assertEqual((refused.status, refused.out), (2, ""))

@@ -110,7 +110,10 @@ def find_columns(columns: Sequence[SheetColumn]) -> FoundColumns | None:
     in_percent = [index for index in sums if all(_in_percent(columns[index], total) for total in totals)]
     running = [index for index in sums if index not in in_percent]
     first = [next(iter(places), None) for places in (percents, in_percent, running)]
-    return FoundColumns(by, count, first[0], first[1], first[2], tuple(index for index in texts if index < by))
+    # A group is written once above its rows: a column of few words and no number.
+    sparse = [index for index in range(by) if columns[index].filled == 0 and any(columns[index].texts)]
+    groups = [index for index in range(by) if index in (*texts, *sparse)]
+    return FoundColumns(by, count, first[0], first[1], first[2], tuple(groups))
 
 
 def _fitting(

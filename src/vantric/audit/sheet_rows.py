@@ -275,7 +275,8 @@ def found_sheet(data: Any, opening: ReadSettings, by: str | None = None, count: 
         # The user took a column of percents for the counts: then there is nothing to check them by.
         if places[1] in (found_columns.percent, found_columns.cumulative, found_columns.running):
             return None
-        chosen_columns = FoundColumns(*places, found_columns.percent, found_columns.cumulative, found_columns.running)
+        others = tuple(index for index in found_columns.texts if index != places[0])
+        chosen_columns = replace(found_columns, by=places[0], count=places[1], texts=others)
         table = replace(sheet_table(columns, chosen_columns, rows), stated=stated_numbers(sheet_columns, found_columns))
         return _raw(records, table, columns, chosen_columns, rows)
 
