@@ -8,13 +8,17 @@ from __future__ import annotations
 
 import csv
 import io
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from random import Random
 from typing import NamedTuple
 
 Cells = list[list[str]]
 #: A slip: what is changed, and the codes under which it may be told, with words of the message.
 Slip = tuple[str, Callable[[Cells, Random], None], tuple[str, ...], str]
+
+
+#: Makes a right sheet, and the slips that can be put in it.
+Maker = Callable[[Random], tuple[Cells, list[Slip]]]
 
 
 class Sheet(NamedTuple):
@@ -351,7 +355,7 @@ def unrelated(draw: Random) -> tuple[Cells, list[Slip]]:
     return cells, []
 
 
-MAKERS = (
+MAKERS: tuple[Maker, ...] = (
     budget,
     two_way,
     rates,
@@ -377,17 +381,17 @@ def written(cells: Cells) -> str:
     return text.getvalue()
 
 
-def good(seeds: range) -> Iterator[Sheet]:
+def good(seeds: range, makers: Sequence[Maker] = MAKERS) -> Iterator[Sheet]:
     """Yield sheets that are right."""
-    for make in MAKERS:
+    for make in makers:
         for seed in seeds:
             cells, _ = make(Random(f"{make.__name__} {seed}"))
             yield Sheet(f"{make.__name__} {seed}", written(cells))
 
 
-def flawed(seeds: range) -> Iterator[Sheet]:
+def flawed(seeds: range, makers: Sequence[Maker] = MAKERS) -> Iterator[Sheet]:
     """Yield sheets with one slip each."""
-    for make in MAKERS:
+    for make in makers:
         for seed in seeds:
             for number, (name, _, codes, words) in enumerate(make(Random(f"{make.__name__} {seed}"))[1]):
                 draw = Random(f"{make.__name__} {seed}")

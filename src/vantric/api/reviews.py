@@ -32,7 +32,7 @@ from vantric.core.numbers.number_format import counted as shown_count
 from vantric.core.numbers.number_format import one_line, quoted
 from vantric.core.results import Drawable, TableResult
 from vantric.core.review import Finding, remarked, review_pareto, review_tally, total_asked
-from vantric.core.review.finding import check_codes
+from vantric.core.review.finding import WrongCell, check_codes
 from vantric.counting import count_source
 from vantric.counting.repeated_records import copied_records
 from vantric.errors import AmountError, ColumnError, RankError, SourceError, TargetError, VantricError
@@ -188,8 +188,12 @@ def sheet_findings(
         for finding in relations.findings
         if not finding.cells or any((cell.place, cell.column) not in is_told for cell in finding.cells)
     ]
-    totals = {finding.where.partition(",")[0] for finding in checked if finding.code == "wrong-total"}
-    fresh = [finding for finding in fresh if finding.code != "wrong-total" or finding.where not in totals]
+    totals = {_row_and_right(cell) for finding in checked if finding.code == "wrong-total" for cell in finding.cells}
+    fresh = [
+        finding
+        for finding in fresh
+        if finding.code != "wrong-total" or totals.isdisjoint(map(_row_and_right, finding.cells))
+    ]
     findings = [*checked, *fresh]
     if not findings and not is_checked and not relations.checked:
         named = quoted([one_line(column.name) for column in table.columns][:3])
@@ -201,6 +205,11 @@ def sheet_findings(
         )
         findings.append(remarked(remark, "the sheet"))
     return findings
+
+
+def _row_and_right(cell: WrongCell) -> tuple[str, str]:
+    """Return what a total and the cell that states it have in common: one is called row 6, the other C6."""
+    return "".join(sign for sign in cell.place if sign.isdigit()), cell.should
 
 
 def _code_amounts(data: Any, opening: ReadSettings) -> list[Finding]:

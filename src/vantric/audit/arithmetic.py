@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
@@ -60,13 +61,14 @@ def not_sorted(table: SheetTable, body: Sequence[SheetRow]) -> list[Finding]:
     return []
 
 
-def repeated_labels(table: SheetTable, body: Sequence[SheetRow]) -> list[Finding]:
+def repeated_labels(table: SheetTable, parted: SplitRows) -> list[Finding]:
     """Find labels that stand in several rows: one category is ranked as two."""
-    values: dict[tuple[str, ...], list[SheetRow]] = {}
-    for row in body:
+    values: dict[tuple[object, ...], list[SheetRow]] = {}
+    ends = [total.before for total in parted.totals if total.kind == "subtotal"]
+    for number, row in enumerate(parted.body):
         if row.label.strip():
-            # One name in two groups is two categories.
-            values.setdefault((plain_spelling(row.label), *row.group), []).append(row)
+            # One name in two groups, or above two subtotals, is two categories.
+            values.setdefault((plain_spelling(row.label), *row.group, bisect(ends, number)), []).append(row)
     again = [rows for rows in values.values() if len(rows) > 1]
     if not again:
         return []
@@ -270,7 +272,7 @@ def check_and_correct(table: SheetTable) -> CheckedSheet:
     parted = split_rows(table.rows)
     rows, whole = parted.body, parted.whole
     # What the labels and counts are is said first: all percents rest on them.
-    about = [*negative_counts(table, rows), *repeated_labels(table, rows), *label_findings(table, rows)]
+    about = [*negative_counts(table, rows), *repeated_labels(table, parted), *label_findings(table, rows)]
     if not rows or whole <= 0:
         return CheckedSheet(tuple(about))
     columns = [_wanted(table, parted, kind) for kind in KINDS if table.has(kind)]

@@ -112,7 +112,8 @@ def find_columns(columns: Sequence[SheetColumn]) -> FoundColumns | None:
     first = [next(iter(places), None) for places in (percents, in_percent, running)]
     # A group is written once above its rows: a column of few words and no number.
     sparse = [index for index in range(by) if columns[index].filled == 0 and any(columns[index].texts)]
-    groups = [index for index in range(by) if index in (*texts, *sparse)]
+    crossed = [index for index in texts if index > by and different[by] < rows / 2 and different[index] < rows / 2]
+    groups = sorted({*sparse, *crossed, *(index for index in texts if index < by)})
     return FoundColumns(by, count, first[0], first[1], first[2], tuple(groups))
 
 

@@ -12,10 +12,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from vantric.audit.column_roles import SheetColumn
-from vantric.audit.sheets import decimals_of
+from vantric.audit.sheets import decimals_of, group_totals
 from vantric.core.counts.relabeling import is_rest
 from vantric.core.numbers.number_format import listed, number_text, one_line
-from vantric.core.review.finding import Finding, WrongCell, error
+from vantric.core.review.finding import Finding, WrongCell, error, says_percent, says_running
 from vantric.core.totals.label_kinds import is_loose, is_strong, statistic_of
 
 Floats: TypeAlias = NDArray[np.float64]
@@ -41,6 +41,7 @@ _SAYS = {
     r"|average|mean|\bpro\b",
     "change": r"change|growth|%|veränderung|variation|variazione|variación|trend",
     "row share": r"%|percent|share|anteil|part|quota",
+    "group share": r"%|percent|share|anteil|part|quota",
     "mean": r"mean|average|\bavg\b|mittel|durchschnitt|moyenne|media|promedio",
 }
 #: Labels that name the group whose subtotal they are.
@@ -71,6 +72,10 @@ class StatedSheet:
         What messages call the sheet, with a colon behind it; empty where it is clear.
     cell
         Return where the cell of a row and a column of numbers is.
+    groups
+        What each row stands in: a kiln, beside defects; empty where rows are in no groups.
+    borrowed
+        Whether the label of a row is that of its group; empty as `groups`.
     """
 
     by: str
@@ -80,6 +85,8 @@ class StatedSheet:
     classes: tuple[SheetColumn, ...] = ()
     where: str = ""
     cell: Callable[[int, int], str] | None = None
+    groups: tuple[tuple[str, ...], ...] = ()
+    borrowed: tuple[bool, ...] = ()
 
     def heading(self, column: int) -> str:
         """Return the heading of a column of numbers, as messages write it."""
@@ -135,7 +142,7 @@ class Told:
 
 @dataclass
 class StatedRows:
-    """A sheet as arrays: what rows are, the numbers, and half of the last digit of each."""
+    """A sheet as arrays: what rows are, the numbers, and half of the last digit of each; `blocks` are its groups."""
 
     sheet: StatedSheet
     values: Floats
@@ -143,6 +150,7 @@ class StatedRows:
     is_data: NDArray[np.bool_]
     totals: list[int]
     means: list[int]
+    blocks: tuple[NDArray[np.bool_], ...] = ()
     told_cells: list[Told] = field(default_factory=list)
 
     def tell(self, finding: Finding, rows: Sequence[int], columns: Iterable[int], weight: int) -> None:
@@ -166,11 +174,23 @@ def read_rows(sheet: StatedSheet) -> StatedRows:
     is_data = np.array(
         [row not in totals and row not in others and bool(label.strip()) for row, label in enumerate(sheet.labels)]
     )
-    return StatedRows(sheet, values, slack, is_data, totals, means)
+    return StatedRows(sheet, values, slack, is_data, totals, means, _row_blocks(sheet, is_data, totals))
+
+
+def _row_blocks(sheet: StatedSheet, is_data: NDArray[np.bool_], totals: Sequence[int]) -> tuple[NDArray[np.bool_], ...]:
+    """Return the rows of each group of a sheet of several: those of one kiln, or those down to the next subtotal."""
+    ends = np.searchsorted(totals, np.arange(len(is_data)))
+    names = list(zip(sheet.groups or [()] * len(is_data), ends.tolist(), strict=True))
+    each = [np.array([name == other for other in names]) & is_data for name in dict.fromkeys(names)]
+    blocks = tuple(block for block in each if block.any())
+    return blocks if 1 < len(blocks) < is_data.sum() else ()
 
 
 def _total_rows(sheet: StatedSheet, values: Floats) -> list[int]:
     """Return the rows that a label calls totals, and those that may be and add up the rows since the last."""
+    of_groups = {
+        place for column in sheet.columns for place in group_totals(sheet.borrowed, column.values, sheet.labels)
+    }
     totals: list[int] = []
     added = [place for place, column in enumerate(sheet.columns) if not NOT_ADDED.search(column.name)]
     since = 0
@@ -182,7 +202,13 @@ def _total_rows(sheet: StatedSheet, values: Floats) -> list[int]:
             and bool(added)
             and all(abs(values[row, place] - sums[place]) <= NOISE * max(1.0, abs(sums[place])) for place in added)
         )
-        if is_strong(label) or _SUBTOTAL.match(label.strip()) or is_sum or (may_be and row == len(sheet.labels) - 1):
+        if (
+            row in of_groups
+            or is_strong(label)
+            or _SUBTOTAL.match(label.strip())
+            or is_sum
+            or (may_be and row == len(sheet.labels) - 1)
+        ):
             totals.append(row)
             since = row + 1
     return totals
@@ -243,6 +269,7 @@ def candidates(rows: StatedRows, target: int) -> Iterator[ColumnRelation]:
                 yield ColumnRelation("change", target, pair, words, scale * (ratio - 1), scale * off)
     if len(others) <= _MOST_OF_THREE:
         yield from _of_three(rows, target, others, names)
+    yield from _of_group(rows, target, others, names)
     for block in _blocks(rows, target):
         part, rounding = values[:, block], _exact(slack[:, block])
         whole = part.sum(axis=1)
@@ -274,6 +301,30 @@ def _of_three(rows: StatedRows, target: int, others: Sequence[int], names: Seque
             scale = _unit_of(rows, target, scope)
             yield ColumnRelation(
                 "product", target, scope, words, scale * a * b * c, _rounded(rows, scope, scale * a * b * c)
+            )
+
+
+def _of_group(rows: StatedRows, target: int, others: Sequence[int], names: Sequence[str]) -> Iterator[ColumnRelation]:
+    """Yield what a column may be of the rows of its group: shares of it, running sums, and these in percent."""
+    column = rows.sheet.columns[target]
+    runs, shares = says_running(column.name), column.percents or says_percent(column.name)
+    if not rows.blocks or not (runs or shares or re.search(_SAYS["group share"], column.name, re.IGNORECASE)):
+        return
+    for place in others:
+        amounts = np.full((2, len(rows.is_data)), np.nan)  # of the row, or of the rows down to it; of the group
+        for block in rows.blocks:
+            values = rows.values[block, place]
+            amounts[:, block] = np.cumsum(values) if runs else values, np.full(len(values), values.sum())
+        words = f"the running sum of {names[place]}" if runs else names[place]
+        with np.errstate(divide="ignore", invalid="ignore"):
+            share = amounts[0] / amounts[1]
+        share[rows.totals] = 1.0
+        zero = np.zeros(len(share))
+        if runs:
+            yield ColumnRelation("group share", target, (place,), f"{words} in its group", amounts[0], zero)
+        for scale in (100.0, 1.0):
+            yield ColumnRelation(
+                "group share", target, (place,), f"{words} as a share of its group", scale * share, zero
             )
 
 

@@ -7,7 +7,8 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
 from fractions import Fraction
-from typing import Any
+from itertools import groupby
+from typing import Any, NamedTuple
 
 from vantric.audit.column_roles import FoundColumns, SheetColumn, find_columns, stated_numbers
 from vantric.audit.relations import StatedSheet
@@ -141,6 +142,55 @@ class ColumnCells:
         return "" if cell is None else cell if isinstance(cell, str) else repr(cell)
 
 
+class RowLabel(NamedTuple):
+    """The label of a row, the groups that it stands in, and whether it has no label of its own but that of a group."""
+
+    text: str
+    group: tuple[str, ...]
+    borrowed: bool = False
+
+
+def row_labels(columns: Sequence[Sequence[Any]], rows: Sequence[str], by: int, groups: Sequence[int]) -> list[RowLabel]:
+    """Return the label of each row, and the groups that it stands in: those that are written once are filled down.
+
+    Parameters
+    ----------
+    columns
+        The cells of every column.
+    rows
+        What each row is called: where one is passed over, a heading or a blank row, a section begins.
+    by, groups
+        Which hold the labels, and the groups, the outermost first.
+
+    Returns
+    -------
+    list of RowLabel
+        A row that holds a label and nothing else is the heading of the rows below it, and the first of their groups. A
+        row of totals is in no group but what it says; beside a blank label the innermost group is the label.
+    """
+    labels = []
+    section, above = "", ("",) * len(groups)
+    numbers = [int(number) if (number := name.rpartition(" ")[2]).isdigit() else 0 for name in rows]
+    for row, cell in enumerate(columns[by]):
+        if row and numbers[row] > numbers[row - 1] + 1:
+            section = rows[row]
+        own = tuple(label_text(columns[place][row]) or "" for place in groups)
+        texts = (*own, label_text(cell) or "")
+        label = next((text for text in texts[::-1] if text.strip()), "")
+        borrowed = bool(label) and not texts[-1].strip()
+        total = next((place for place, text in enumerate(texts) if is_strong(text)), None)
+        if total is not None:
+            section, above = "", (*above[:total], *("",) * (len(own) - total))
+            labels.append(RowLabel(label if is_strong(label) else own[total], ("", *own)))
+            continue
+        if label and all(is_blank(column[row]) for place, column in enumerate(columns) if place != by):
+            section, above = label, ("",) * len(groups)
+        first = next((place for place, text in enumerate(own) if text.strip()), len(own))
+        above = (*above[:first], *own[first:])
+        labels.append(RowLabel(label, (section, *above), borrowed))
+    return labels
+
+
 def sheet_table(
     columns: Sequence[ColumnCells],
     found_columns: FoundColumns,
@@ -169,12 +219,9 @@ def sheet_table(
     places = (found_columns.percent, found_columns.cumulative, found_columns.running)
     kinds: dict[Kind, int] = {kind: index for kind, index in zip(KINDS, places, strict=True) if index is not None}
     sheet_rows = []
+    labels = row_labels([column.raw for column in columns], rows, found_columns.by, found_columns.texts)
     for row, name in enumerate(rows):
-        label = label_text(columns[found_columns.by].raw[row]) or ""
-        others = tuple(label_text(columns[index].raw[row]) or "" for index in found_columns.texts)
-        total = next((text for text in others if is_strong(text)), "")
-        if total and not is_strong(label):  # "Kiln 1 total" beside a blank defect
-            label = total
+        label, group, borrowed = labels[row]
         count = columns[found_columns.count].values[row]
         if not label.strip() and count is None:
             continue
@@ -183,7 +230,7 @@ def sheet_table(
             for kind, index in kinds.items()
         }
         adding = bool(adds and adds(row, found_columns.count))
-        sheet_rows.append(SheetRow(name, label, count, **cells, adds=adding, group=others))
+        sheet_rows.append(SheetRow(name, label, count, **cells, adds=adding, group=group, borrowed=borrowed))
     headings = tuple((kind, columns[index].name) for kind, index in kinds.items())
     return SheetTable(tuple(sheet_rows), where, columns[found_columns.by].name, headings)
 
@@ -315,6 +362,7 @@ def code_amounts(data: Any, opening: ReadSettings) -> list[Note]:
 
 #: Rows of a table in which a label may repeat, as suppliers do beside items; more of them are a log.
 _SHORT = 9
+_MOST_GROUPS = 3  # columns of text in which the one of the labels is looked for
 
 
 def stated_sheet(data: Any, opening: ReadSettings) -> StatedSheet | None:
@@ -345,22 +393,56 @@ def labeled_sheet(
     size = len(rows)
     filled = [place for place, column in enumerate(columns) if 2 * column.filled >= size and not column.is_text]
     texts = [place for place, column in enumerate(columns) if column.is_text]
-    by = texts[0] if texts else 0
+    by, groups = _label_column(columns, raw, rows, texts)
     numbers = [place for place in filled if place != by]
     if size < 2 or not numbers:
         return None
-    labels = [label_text(value) or "" for value in raw[by]]
-    named = [label.strip() for label in labels if label.strip() and not is_strong(label)]
+    labels = row_labels(raw, rows, by, groups)
+    named = [(label.text.strip(), label.group) for label in labels if label.text.strip() and not is_strong(label.text)]
     if len(named) < 2 or len(set(named)) < len(named) or 2 * len(named) < size:
         return None
-    for place in texts[1:]:
+    for place in set(texts) - {by, *groups}:
         others = [text for text in columns[place].texts if text.strip()]
         if size > _SHORT and 2 * len(set(others)) <= len(others) and max(map(len, others)) > 1:
             return None
-    classes = tuple(columns[place] for place in texts if place != by)
+    classes = tuple(columns[place] for place in texts if place not in (by, *groups))
     cell_place = None if cell is None else lambda row, column: cell(row, numbers[column])
     numeric = tuple(columns[place] for place in numbers)
-    return StatedSheet(columns[by].name, tuple(labels), tuple(rows), numeric, classes, where, cell_place)
+    return StatedSheet(
+        columns[by].name,
+        tuple(label.text for label in labels),
+        tuple(rows),
+        numeric,
+        classes,
+        where,
+        cell_place,
+        tuple(label.group for label in labels),
+        tuple(label.borrowed for label in labels),
+    )
+
+
+def _label_column(
+    columns: Sequence[SheetColumn], raw: Sequence[Sequence[Any]], rows: Sequence[str], texts: Sequence[int]
+) -> tuple[int, tuple[int, ...]]:
+    """Return the column of the labels, and those of the groups before it.
+
+    The first column of text holds the labels. Where it repeats them, it may hold groups of a sheet: it does if a label
+    beside it stands once in each, if the rows of a group are together, and if totals are among them; a log has none.
+    """
+    by = texts[0] if texts else 0
+    sparse = tuple(place for place in range(by) if columns[place].filled == 0 and any(columns[place].texts))
+    found: list[tuple[int, int, tuple[int, ...]]] = []  # the one with the fewest blanks is taken
+    for number, place in enumerate(texts[:_MOST_GROUPS]):
+        groups = (*sparse, *texts[:number])
+        labels = [label for label in row_labels(raw, rows, place, groups) if label.text.strip()]
+        totals = sum(is_strong(label.text) or label.borrowed for label in labels)
+        plain = [label for label in labels if not is_strong(label.text) and not label.borrowed]
+        runs = [group for group, _ in groupby(label.group for label in plain)]
+        several = 2 * len(plain) > len(rows) - totals
+        once = len(set(plain)) == len(plain) and len(set(runs)) == len(runs)
+        if several and once and (not number or (totals and 2 * len(runs) <= len(plain))):
+            found.append((sum(not text.strip() for text in columns[place].texts), place, groups))
+    return min(found, default=(0, by, sparse))[1:]
 
 
 def _raw(

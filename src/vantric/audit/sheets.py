@@ -57,6 +57,8 @@ class SheetRow:
         Whether its frequency is a formula that adds up others.
     group
         What other columns of labels say: a kiln, beside defects.
+    borrowed
+        Whether its label is that of its group, since it has none of its own.
     """
 
     place: str
@@ -67,6 +69,7 @@ class SheetRow:
     running: SheetCell | None = None
     adds: bool = False
     group: tuple[str, ...] = ()
+    borrowed: bool = False
 
     def cell(self, kind: Kind) -> SheetCell | None:
         """Return the cell of a column."""
@@ -159,7 +162,8 @@ class SplitRows:
 def split_rows(rows: Sequence[SheetRow]) -> SplitRows:
     """Tell rows of totals by what they are called and by what they add up; rows of means are neither."""
     rows = [row for row in rows if row.count is not None and not is_mean(row.label)]
-    marked = _totals(rows)
+    groups = group_totals([row.borrowed for row in rows], [row.count for row in rows], [row.label for row in rows])
+    marked = _totals(rows) | set(groups)
     body = tuple(row for number, row in enumerate(rows) if number not in marked)
     if not body:
         return SplitRows(tuple(rows), ())
@@ -168,6 +172,11 @@ def split_rows(rows: Sequence[SheetRow]) -> SplitRows:
     for index, row in enumerate(rows):
         if index not in marked:
             since, before = since + (row.count or 0), before + 1
+            continue
+        if index in groups:
+            kind: Literal["total", "subtotal"] = "total" if groups[index] == whole else "subtotal"
+            totals.append(TotalRow(row, kind, groups[index], amid=False, before=before))
+            since = Fraction()
             continue
         sub = row.count == since != whole and bool(since)
         outer = before in (0, len(body))
@@ -184,6 +193,31 @@ def split_rows(rows: Sequence[SheetRow]) -> SplitRows:
         )
         since = Fraction()
     return SplitRows(body, tuple(totals))
+
+
+def group_totals(
+    borrowed: Sequence[bool], counts: Sequence[Fraction | None], labels: Sequence[str]
+) -> dict[int, Fraction]:
+    """Return what rows without a label of their own should be as totals of their group: of the rows above, or below.
+
+    They are totals if half of them at least are right; they stand under their rows, or over them. The last may be the
+    total of all.
+    """
+    places = [place for place, is_borrowed in enumerate(borrowed) if is_borrowed]
+    ends = [place for place, label in enumerate(labels) if borrowed[place] or is_strong(label)] if places else []
+    if not places or 2 * len(places) > len(borrowed):
+        return {}
+    number_of = {place: number for number, place in enumerate(ends)}
+    plain = [Fraction() if place in number_of else count or Fraction() for place, count in enumerate(counts)]
+    best: tuple[int, dict[int, Fraction]] = (0, {})
+    for bounds in ([-1, *ends], [*ends, len(plain)]):  # the rows above, or those below
+        wanted = {}
+        for place in places:
+            rows = plain[bounds[number_of[place]] + 1 : bounds[number_of[place] + 1]]
+            wanted[place] = sum(rows if any(rows) else plain, Fraction())
+        right = sum(counts[place] == wanted[place] for place in places)
+        best = max(best, (right, wanted), key=lambda item: item[0])
+    return best[1] if 2 * best[0] >= len(places) else {}
 
 
 def _totals(rows: Sequence[SheetRow]) -> set[int]:
@@ -205,6 +239,8 @@ def _totals(rows: Sequence[SheetRow]) -> set[int]:
             _is_called_so(row, last=last) and (row.adds or (number > 1 and row.count == since))
         ):
             totals.add(index)
+            since, number = Fraction(), 0
+            continue
         since, number = since + plain[index], number + 1
     return totals
 

@@ -151,7 +151,7 @@ def _of_inputs(rows: StatedRows, relations: dict[int, ColumnRelation]) -> list[T
                     error("wrong-relation", message=message, fix=fix, where=cell.place, cells=[cell]),
                     frozenset([row, last]),
                     relation.scope | {column},
-                    0,
+                    -1,
                 )
             )
             break
@@ -188,7 +188,7 @@ def _wrong_totals(rows: StatedRows, relations: dict[int, ColumnRelation]) -> boo
             if not np.isfinite(says):
                 continue
             relation = relations.get(column)
-            if relation is not None and relation.kind in ("ratio", "change", "row share", "difference"):
+            if relation is not None and relation.kind in ("ratio", "change", "row share", "group share", "difference"):
                 checked |= _total_of_relation(rows, relation, row)
             elif not NOT_ADDED.search(place.name) and (relation is None or relation.kind != "mean"):
                 if (
@@ -232,22 +232,21 @@ def _total_of_rows(rows: StatedRows, row: int, column: int, relation: ColumnRela
     """Check the sum of a column in a row of totals: of all rows, or of those since the total before."""
     says, values = rows.values[row, column], rows.values[:, column]
     data = np.where(rows.is_data & np.isfinite(values), values, 0.0)
-    before = max((total for total in rows.totals if total < row), default=-1)
-    since, above = float(data[before + 1 : row].sum()), float(data[:row].sum())
-    every = float(data.sum())
+    every, sums = float(data.sum()), _inner_sums(rows, data, row)
     off = float(rows.slack[:, column].sum()) * (rows.slack[row, column] < 0.5) + NOISE * max(abs(says), 1.0)
     if relation is not None:  # the sum of what the rows should say
         is_known, holds = holding_rows(rows, relation)
         data = np.where(is_known & ~holds, relation.value, data)
         if abs(says - float(data.sum())) <= off + 1.5 * float(tolerance(rows, relation)[is_known].sum()):
             return True
-    if any(abs(says - total) <= off + rows.slack[row, column] * 0.999 for total in (since, above, every) if total):
+    if any(abs(says - total) <= off + rows.slack[row, column] * 0.999 for total in (*sums, every) if total):
         return True
-    near = [total for total in (since, every) if total and _LEAST <= abs(says / total) <= 1 / _LEAST]
+    near = [total for total in (*sums, every) if total and _LEAST <= abs(says / total) <= 1 / _LEAST]
     if not near or data.min() < 0:  # a number of another kind: a mean, a target
         return False
     again = every + float(sum(values[total] for total in rows.totals if total < row and np.isfinite(values[total])))
-    should = since if before + 1 < row and abs(says - since) < abs(says - every) and rows.totals[-1] != row else every
+    of_all = rows.totals[-1] == row
+    should = every if of_all else min(filter(None, (*sums, every)), key=lambda total: abs(says - total))
     cell = wrong_cell(rows, row, column, should)
     label, name = one_line(rows.sheet.labels[row], longest=30), one_line(rows.sheet.columns[column].name, longest=30)
     why = (
@@ -269,6 +268,15 @@ def _total_of_rows(rows: StatedRows, row: int, column: int, relation: ColumnRela
         1,
     )
     return True
+
+
+def _inner_sums(rows: StatedRows, data: NDArray[np.float64], row: int) -> list[float]:
+    """Return what a row of totals may add up: the rows down to it since any before, or those under it as their head."""
+    if rows.totals[0] == 0:
+        end = next((total for total in rows.totals if total > row), len(data))
+        return [float(data[row + 1 : end].sum())]
+    starts = [0, *(total + 1 for total in rows.totals if total + 1 < row)]
+    return [float(data[start:row].sum()) for start in starts]
 
 
 def _wrong_means(rows: StatedRows) -> bool:

@@ -31,6 +31,7 @@ _MOST_GROUPED = 5_000
 _BIG_PARTS, _BIG_AMOUNT = 3, 10
 #: Digits of a sum that is no chance, under a label that may be anything, and over rows that are marked as its parts.
 _SURE_DIGITS, _LEAST_DIGITS = 2.0, 0.5
+_MOST_LEVELS = 100  # subtotals that one row may add up
 #: The least range of the rows at which a statistic is no chance.
 _LEAST_RANGE = 10
 
@@ -176,19 +177,50 @@ class _Sums(NamedTuple):
 
 
 def _named_totals(table: RowTable, before: Verdicts) -> Verdicts:
-    """Judge rows that are named as totals: left out where they add up others, else asked about."""
+    """Judge rows that are named as totals: left out where they add up others, else asked about.
+
+    A row that may be named so is a subtotal if it adds up the rows above it, and if a named total is right only then:
+    "Total kiln 1" above "Grand total".
+    """
+    verdicts = _judged_totals(table, before, frozenset())
+    subtotals = _weak_subtotals(table, before)
+    if not verdicts or not subtotals or all(verdict.outcome == "out" for verdict in verdicts.values()):
+        return verdicts
+    again = _judged_totals(table, before, subtotals)
+    return again if all(verdict.outcome == "out" for verdict in again.values()) else verdicts
+
+
+def _weak_subtotals(table: RowTable, before: Verdicts) -> frozenset[int]:
+    """Return rows whose label may name a total and that add up the rows since the total above them."""
+    places, since = set(), RunningSums(table.width)
+    for place in range(len(table.rows)):
+        is_sum = table.kinds[place] == "weak" and since.rows > 1 and table.equals(place, since)
+        if is_sum or place in before or _is_worded(table, place):
+            places |= {place} if is_sum else set()
+            since = RunningSums(table.width)
+        else:
+            since.add(table.cells[place])
+    return frozenset(places)
+
+
+def _judged_totals(table: RowTable, before: Verdicts, subtotals: frozenset[int]) -> Verdicts:
     verdicts: Verdicts = {}
-    above, labeled, since, subtotals = (RunningSums(table.width) for _ in range(4))
-    places = range(len(table.rows))
-    plain = [place for place in places if place not in before and not _is_worded(table, place)]
-    below = table.sums_of(plain)
-    for place in places:
-        if place in before or _is_worded(table, place):
-            named = place not in before and table.kinds[place] in STRONG_KINDS
+    above, labeled, since, inner = (RunningSums(table.width) for _ in range(4))
+    apart = {place for place in range(len(table.rows)) if place in before or _is_worded(table, place)} | subtotals
+    below = table.sums_of([place for place in range(len(table.rows)) if place not in apart])
+    closed: list[int] = []  # subtotals that no row has added up yet
+    for place in range(len(table.rows)):
+        if place in apart:
+            named = place not in before and (table.kinds[place] in STRONG_KINDS or place in subtotals)
             if named and table.amount(place) is not None:
-                verdicts[place] = _named_total(table, place, _Sums(above, labeled, since, subtotals, below))
-            if verdicts.get(place, _NO_SUM).kind == "subtotal":
-                subtotals.add(table.cells[place])
+                verdicts[place] = _named_total(table, place, _Sums(above, labeled, since, inner, below))
+                first = _first_added(table, place, since, closed) if verdicts[place] is _NO_SUM else None
+                if first is not None:
+                    verdicts[place] = Verdict("out", "subtotal", f"{_SUBTOTALS} above it")
+                    del closed[first:]
+            if verdicts.get(place, _NO_SUM).kind == "subtotal" or place in subtotals:
+                inner.add(table.cells[place])
+            closed.append(place)
             since = RunningSums(table.width)
         else:
             above.add(table.cells[place])
@@ -196,6 +228,17 @@ def _named_totals(table: RowTable, before: Verdicts) -> Verdicts:
             if table.kinds[place] != "blank":
                 labeled.add(table.cells[place])
     return _without_scopes(table, _first_of_several(table, verdicts, before))
+
+
+def _first_added(table: RowTable, place: int, since: RunningSums, closed: Sequence[int]) -> int | None:
+    """Return the first of the subtotals above that a row adds up: those of the kilns of one plant, not of the other."""
+    sums = RunningSums(table.width)
+    sums.totals, sums.parts = list(since.totals), list(since.parts)
+    for number, first in reversed(list(enumerate(closed[-_MOST_LEVELS:], start=max(0, len(closed) - _MOST_LEVELS)))):
+        sums.add(table.cells[first])
+        if sums.rows > 1 and table.equals(place, sums):
+            return number
+    return None
 
 
 def _first_of_several(table: RowTable, verdicts: Verdicts, before: Verdicts) -> Verdicts:
