@@ -161,6 +161,9 @@ class Drawn(InFolder):
         self.assertEqual(code, "zeros-apart")
         self.assertIn("its zero is not as high as that of the primary axis", message)
         self.assertEqual(self.told(MONTHS, whole(AreaChart)), [], "its title is there")
+        for kind in (AreaChart, BarChart, LineChart):
+            codes = [code for code, _ in self.told(MONTHS, whole(kind, value=""))]
+            self.assertEqual(codes, ["untitled-axis"], kind)
 
     def test_areas_that_hide_others(self) -> None:
         small_behind = [["Month", "Early", "Late"], ["Jan", 30, 50], ["Feb", 32, None], ["Mar", 31, 52]]

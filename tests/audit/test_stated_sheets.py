@@ -13,10 +13,10 @@ import vantric as vt
 from tests.cli.test_cli import Result
 from tests.corpus.groupedsheets import GROUPED
 from tests.corpus.statedsheets import MAKERS, Sheet, flawed, good
-from tests.effort import examples
+from tests.effort import ALL
 from tests.folder import InFolder
 
-SEEDS = range(examples(3))
+SEEDS = range(6 if ALL else 2)
 
 
 EVERY = (*MAKERS, *GROUPED)
@@ -175,6 +175,16 @@ class Said(InFolder):
         ):
             self.assertEqual(self.said(text), "Nothing was found.")
             self.assertIn(words, self.said(text.replace(*slip)))
+
+    def test_a_favorable_sign_of_income_and_of_costs_is_no_slip(self) -> None:
+        text = (
+            "Item,Budget,Actual,Variance\nRevenue,5000,5200,200\nWages,2400,2450,-50\nEnergy,700,640,60\n"
+            "Rent,500,520,-20\nFreight,300,345,-45\nProfit,1100,1245,145\n"
+        )
+        self.assertRegex(
+            self.said(text), r"^1 note. note \(two-directions\): 'Variance' is 'Budget' less 'Actual' in 4"
+        )
+        self.assertIn("error (wrong-relation)", self.said(text.replace("640,60", "640,70")))
 
     def test_a_repair_leaves_what_is_right(self) -> None:
         text = "Defect,A,B,Total,A %,B %\nPinhole,42,31,73,57.5%,42.5%\nCrack,20,25,45,44.4%,55.6%\nChip,7,3,10,70.0%,30.0%\n"

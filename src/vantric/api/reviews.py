@@ -15,7 +15,7 @@ from vantric.audit.arithmetic import Correction, check_and_correct, check_sheet
 from vantric.audit.book_tables import BookTable
 from vantric.audit.books import audit_book
 from vantric.audit.chart_findings import review_drawn
-from vantric.audit.drawn_charts import chart_parts, with_alternatives
+from vantric.audit.drawn_charts import chart_parts, charts_unread, with_alternatives
 from vantric.audit.relations import CheckedRelations, StatedSheet
 from vantric.audit.repairs import corrected, repaired_book, repaired_csv, repaired_sheet
 from vantric.audit.sheet_rows import RawSheet, code_amounts, found_sheet, sheet_of, stated_sheet
@@ -28,7 +28,6 @@ from vantric.core.charts import Chart
 from vantric.core.counts.gap import gap_of, is_planned
 from vantric.core.counts.pareto import pareto
 from vantric.core.counts.provenance import Note
-from vantric.core.numbers.number_format import counted as shown_count
 from vantric.core.numbers.number_format import one_line, quoted
 from vantric.core.results import Drawable, TableResult
 from vantric.core.review import Finding, remarked, review_pareto, review_tally, total_asked
@@ -101,7 +100,10 @@ def review_source(data: Any, counted: CountSettings, opening: ReadSettings, base
     if stated is not None:
         return ReviewResult(tuple(_sheet_review(data, stated, counted, opening, base)))
     sheet = _sheet_beside(data, counted, opening)
-    checked = [*(check_sheet(with_base(sheet.table, base)) if sheet is not None else []), *_charts_unread(data)]
+    checked = [
+        *(check_sheet(with_base(sheet.table, base)) if sheet is not None else []),
+        *(remarked(note, "charts") for note in charts_unread(data)),
+    ]
     if sheet is not None and counted.by is None:
         return ReviewResult(tuple(checked))
     findings: list[Finding] = []
@@ -137,7 +139,10 @@ def _sheet_review(
     sheet, relations = _sheet_beside(data, counted, opening), check_relations(table)
     if sheet is not None and _is_explained(sheet, relations):
         sheet = None
-    checked = [*(check_sheet(with_base(sheet.table, base)) if sheet is not None else []), *_charts_unread(data)]
+    checked = [
+        *(check_sheet(with_base(sheet.table, base)) if sheet is not None else []),
+        *(remarked(note, "charts") for note in charts_unread(data)),
+    ]
     if sheet is None and not relations.findings:
         checked += _ranked_findings(data, table, opening)
     return sheet_findings(table, relations, checked, is_checked=sheet is not None)
@@ -228,19 +233,6 @@ def _negative(data: Any, counted: CountSettings, opening: ReadSettings) -> list[
     except VantricError:  # what cannot be read here is reported by the count itself
         return []
     return [finding for finding in check_sheet(sheet.table) if finding.code == "negative-count"]
-
-
-def _charts_unread(data: Any) -> list[Finding]:
-    """Return that the charts of an OpenDocument workbook were not read, if it has any."""
-    from vantric.audit.drawn_charts import charts_unread
-
-    if not isinstance(data, str | Path) or not str(data).casefold().endswith(".ods"):
-        return []
-    number = charts_unread(Path(data))
-    verb = "it was" if number == 1 else "they were"
-    what = f"{shown_count(number, 'chart')} of '{Path(data).name}' cannot be read here: {verb} not reviewed"
-    note = Note("unread-chart", what, "note", "save it as .xlsx to have its charts read")
-    return [remarked(note, "charts")] if number else []
 
 
 def _sheet_beside(data: Any, counted: CountSettings, opening: ReadSettings) -> RawSheet | None:

@@ -98,7 +98,7 @@ def _chart(book: Book, sheet: str, native: Any, place: str, alternative: str) ->
     primary = getattr(main, "y_axis", None)
     first = getattr(primary, "axId", first)
     if main.tagname.startswith("area") and not getattr(main, "axId", True):
-        primary = None  # the reader loses the axes of areas: nothing is said of what it did not see
+        primary = None  # the reader loses the axes of areas
     series: list[DrawnSeries] = []
     second = None
     for part in parts:
@@ -135,7 +135,11 @@ def _completed(book: Book, sheet: str, chart: DrawnChart, parts: Sequence[Series
             secondary=part.axes != primary if drawn_series.kind == "area" else drawn_series.secondary,
         )
         series.append(completed)
-    return replace(chart, series=tuple(series))
+    from openpyxl.chart.axis import NumericAxis
+
+    axis: Any = next((part.value_axis for part in parts if part.value_axis is not None), None)
+    read = None if axis is None or chart.primary is not None else NumericAxis.from_tree(axis)
+    return replace(chart, series=tuple(series), primary=chart.primary or _axis(book, read))
 
 
 def _rows(book: Book, sheet: str, text: str) -> list[tuple[int, int]] | None:
@@ -296,7 +300,8 @@ def _title(book: Book, title: Any) -> str:
     if text is None:
         return ""
     if text.rich is not None:
-        return " ".join(run.t or "" for line in text.rich.p or () for run in line.r or ()).strip()
+        texts = (run.t for line in text.rich.p or () for run in line.r or ())
+        return " ".join(text for text in texts if text and text != "None").strip()  # its reader's word for no text
     return _name(book, "", text) if text.strRef is not None else ""
 
 

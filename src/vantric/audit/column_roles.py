@@ -6,10 +6,12 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
-from itertools import accumulate
+from itertools import accumulate, groupby
+from typing import Any, NamedTuple
 
 from vantric.core.review.finding import is_measured, says_percent, says_running
 from vantric.core.totals.label_kinds import is_strong
+from vantric.reading.headings import is_blank, label_text
 
 #: Headings of columns of counts in the languages that sheets were seen in.
 _COUNTS = re.compile(
@@ -30,6 +32,7 @@ _OF_OTHERS = re.compile(
 _STATED = re.compile(r"(?:\bof|\bn\s*=|\bvon|\bde|/)\s*(\d[\d, ]*)(?:\s*\w+)?", re.IGNORECASE)
 #: Fewer rows tell nothing of a column; a percent above 130 is none.
 _FEWEST, _MOST_PERCENT = 3, 130
+_MOST_GROUPS = 3  # columns of text in which the one of the labels is looked for
 _NOISE = Fraction(1, 10**9)  # of sums that a spreadsheet works out
 
 
@@ -198,3 +201,76 @@ def _is_rank(column: SheetColumn) -> bool:
     values = [value for value in column.values if value is not None]
     counting = values == [Fraction(number) for number in range(1, len(values) + 1)]
     return counting and (bool(_RANK.search(column.name)) or not _COUNTS.search(column.name) or len(values) > _FEWEST)
+
+
+class RowLabel(NamedTuple):
+    """The label of a row, the groups that it stands in, and whether it has no label of its own but that of a group."""
+
+    text: str
+    group: tuple[str, ...]
+    borrowed: bool = False
+
+
+def row_labels(columns: Sequence[Sequence[Any]], rows: Sequence[str], by: int, groups: Sequence[int]) -> list[RowLabel]:
+    """Return the label of each row, and the groups that it stands in: those that are written once are filled down.
+
+    Parameters
+    ----------
+    columns
+        The cells of every column.
+    rows
+        What each row is called: where one is passed over, a heading or a blank row, a section begins.
+    by, groups
+        Which hold the labels, and the groups, the outermost first.
+
+    Returns
+    -------
+    list of RowLabel
+        A row that holds a label and nothing else is the heading of the rows below it, and the first of their groups. A
+        row of totals is in no group but what it says; beside a blank label the innermost group is the label.
+    """
+    labels = []
+    section, above = "", ("",) * len(groups)
+    numbers = [int(number) if (number := name.rpartition(" ")[2]).isdigit() else 0 for name in rows]
+    for row, cell in enumerate(columns[by]):
+        if row and numbers[row] > numbers[row - 1] + 1:
+            section = rows[row]
+        own = tuple(label_text(columns[place][row]) or "" for place in groups)
+        texts = (*own, label_text(cell) or "")
+        label = next((text for text in texts[::-1] if text.strip()), "")
+        borrowed = bool(label) and not texts[-1].strip()
+        total = next((place for place, text in enumerate(texts) if is_strong(text)), None)
+        if total is not None:
+            section, above = "", (*above[:total], *("",) * (len(own) - total))
+            labels.append(RowLabel(label if is_strong(label) else own[total], ("", *own)))
+            continue
+        if label and all(is_blank(column[row]) for place, column in enumerate(columns) if place != by):
+            section, above = label, ("",) * len(groups)
+        first = next((place for place, text in enumerate(own) if text.strip()), len(own))
+        above = (*above[:first], *own[first:])
+        labels.append(RowLabel(label, (section, *above), borrowed))
+    return labels
+
+
+def label_column(
+    columns: Sequence[SheetColumn], raw: Sequence[Sequence[Any]], rows: Sequence[str], texts: Sequence[int]
+) -> tuple[int, tuple[int, ...]]:
+    """Return the column of the labels, and those of the groups before it.
+
+    The first column of text holds the labels. Where it repeats them, it may hold groups of a sheet: it does if a label
+    beside it stands once in each, if the rows of a group are together, and if totals are among them; a log has none.
+    """
+    by = texts[0] if texts else 0
+    sparse = tuple(place for place in range(by) if columns[place].filled == 0 and any(columns[place].texts))
+    fitting: list[tuple[int, int, tuple[int, ...]]] = []  # the one with the fewest blanks is taken
+    for number, place in enumerate(texts[:_MOST_GROUPS]):
+        groups = (*sparse, *texts[:number])
+        labels = [label for label in row_labels(raw, rows, place, groups) if label.text.strip()]
+        totals = sum(is_strong(label.text) or label.borrowed for label in labels)
+        plain = [label for label in labels if not is_strong(label.text) and not label.borrowed]
+        runs = [group for group, _ in groupby(label.group for label in plain)]
+        several = 2 * len(plain) > len(rows) - totals
+        once = len(set(plain)) == len(plain) and len(set(runs)) == len(runs)
+        if several and once and (not number or (totals and 2 * len(runs) <= len(plain))):
+            fitting.append((sum(not text.strip() for text in columns[place].texts), place, groups))
+    return min(fitting, default=(0, by, sparse))[1:]

@@ -10,8 +10,11 @@ from dataclasses import dataclass
 from itertools import combinations
 from pathlib import Path
 from posixpath import basename, dirname, join, normpath
-from typing import Literal, TypeAlias
+from typing import Any, Literal, TypeAlias
 from xml.etree import ElementTree
+
+from vantric.core.counts.provenance import Note
+from vantric.core.numbers.number_format import counted
 
 DrawnKind: TypeAlias = Literal["bars", "line", "area", "points", "pie", "other"]
 
@@ -151,11 +154,14 @@ class SeriesPart:
         Whether its fill is transparent, or none.
     axes
         The identifiers of the axes that it is drawn on.
+    value_axis
+        The one of its values; None where it has none.
     """
 
     label_cells: str = ""
     see_through: bool = False
     axes: tuple[str, ...] = ()
+    value_axis: ElementTree.Element | None = None
 
 
 @dataclass(frozen=True)
@@ -223,15 +229,22 @@ def _described(drawing: bytes, texts: Sequence[str]) -> bytes:
     return bytes(ElementTree.tostring(root, encoding="utf-8", xml_declaration=True))
 
 
-def charts_unread(path: Path) -> int:
-    """Return how many charts an OpenDocument workbook holds; they are not read here."""
+def charts_unread(data: Any) -> list[Note]:
+    """Return that the charts of an OpenDocument workbook are not read here, if it has any."""
+    if not isinstance(data, str | Path) or not str(data).casefold().endswith(".ods"):
+        return []
     try:
-        with zipfile.ZipFile(path) as archive:
+        with zipfile.ZipFile(data) as archive:
             inner = [name for name in archive.namelist() if _OBJECT.fullmatch(name)]
-            return sum(b"<chart:chart" in archive.read(name) or b"office:chart" in archive.read(name) for name in inner)
+            number = sum(
+                b"<chart:chart" in archive.read(name) or b"office:chart" in archive.read(name) for name in inner
+            )
     except (zipfile.BadZipFile, KeyError, ValueError, OSError, NotImplementedError, RuntimeError):
         # The workbook's own reader says what is wrong with the archive.
-        return 0
+        return []
+    verb = "it was" if number == 1 else "they were"
+    what = f"{counted(number, 'chart')} of '{Path(data).name}' cannot be read here: {verb} not reviewed"
+    return [Note("unread-chart", what, "note", "save it as .xlsx to have its charts read")] if number else []
 
 
 def _of_sheets(
@@ -275,12 +288,22 @@ def _of_drawing(archive: zipfile.ZipFile, drawing: str) -> tuple[tuple[str, ...]
 
 def _series_parts(content: bytes) -> tuple[SeriesPart, ...]:
     """Return what the reader leaves out of each series of a chart, in the order of the series."""
+    root = ElementTree.fromstring(content)
+    value_axes = {
+        name: element for element in root.iter() if element.tag.endswith("}valAx") for name in _axis_names(element)
+    }
     parts = []
-    for plot in ElementTree.fromstring(content).iter():
-        axes = tuple(part.attrib.get("val", "") for part in plot if part.tag.endswith("}axId"))
+    for plot in root.iter():
+        axes = _axis_names(plot)
+        value_axis = next((value_axes[name] for name in axes if name in value_axes), None)
         series = (element for element in plot if element.tag.endswith("}ser"))
-        parts += [SeriesPart(_label_cells(element), _see_through(element), axes) for element in series]
+        parts += [SeriesPart(_label_cells(element), _see_through(element), axes, value_axis) for element in series]
     return tuple(parts)
+
+
+def _axis_names(element: ElementTree.Element) -> tuple[str, ...]:
+    """Return the identifiers of the axes of a plot, or that of an axis."""
+    return tuple(part.attrib.get("val", "") for part in element if part.tag.endswith("}axId"))
 
 
 def _label_cells(series: ElementTree.Element) -> str:

@@ -15,7 +15,7 @@ from vantric.audit.column_roles import SheetColumn
 from vantric.audit.sheets import decimals_of, group_totals
 from vantric.core.counts.relabeling import is_rest
 from vantric.core.numbers.number_format import listed, number_text, one_line
-from vantric.core.review.finding import Finding, WrongCell, error, says_percent, says_running
+from vantric.core.review.finding import Finding, WrongCell, error, note, says_percent, says_running
 from vantric.core.totals.label_kinds import is_loose, is_strong, statistic_of
 
 Floats: TypeAlias = NDArray[np.float64]
@@ -366,6 +366,10 @@ def _blocks(rows: StatedRows, target: int) -> Iterator[list[int]]:
 def _fit(rows: StatedRows, relation: ColumnRelation, *, supported: bool) -> float:
     """Return in which share of the rows a relation holds; 0 where that may be chance."""
     is_known, holds = holding_rows(rows, relation)
+    if relation.kind == "difference" and supported:  # of income and of costs what is favorable has one sign
+        away = abs(abs(rows.values[:, relation.target]) - abs(relation.value))
+        turned = is_known & ~holds & (away <= tolerance(rows, relation))
+        holds = holds | turned if 1 < turned.sum() <= holds.sum() else holds
     number, right = int(is_known.sum()), int(holds.sum())
     if not number or right < 2:
         return 0.0
@@ -397,23 +401,30 @@ def wrong_relations(rows: StatedRows, relations: dict[int, ColumnRelation]) -> N
     for target, relation in sorted(relations.items()):
         is_known, holds = holding_rows(rows, relation)
         wrong = np.flatnonzero(is_known & ~holds).tolist()
-        if wrong:
-            number = int(is_known.sum())
-            name = one_line(rows.sheet.columns[target].name, longest=30)
-            there = _slip(rows, relation, wrong[0])
-            rows.tell(
-                error(
-                    "wrong-relation",
-                    message=f"{rows.sheet.where}'{name}' is {relation.words} in {number - len(wrong)} of {number} "
-                    f"rows, and not in {named_places(rows, wrong)}: {_says(rows, relation, wrong[0])}{there}",
-                    fix=f"work it out again as {relation.words}",
-                    where=rows.sheet.place(wrong[0], target),
-                    cells=[cell_of_relation(rows, relation, row) for row in wrong],
-                ),
-                wrong,
-                relation.scope,
-                2,
+        least = (
+            f"{rows.sheet.where}{rows.sheet.heading(target)} is {relation.words} in {int(holds.sum())} of "
+            f"{int(is_known.sum())} rows"
+        )
+        turned = [row for row in wrong if _slip(rows, relation, row)] if relation.kind == "difference" else []
+        if len(turned) > 1:
+            message = (
+                f"{least}, and {_slip(rows, relation, turned[0])} in {named_places(rows, turned)}: is more good here, "
+                "and bad there?"
             )
+            fix, where = "say in the heading which sign is favorable", rows.sheet.place(turned[0], target)
+            rows.tell(note("two-directions", message=message, fix=fix, where=where), turned, relation.scope, 2)
+            wrong = [row for row in wrong if row not in turned]
+        if wrong:
+            there = _slip(rows, relation, wrong[0])
+            finding = error(
+                "wrong-relation",
+                message=f"{least}, and not in {named_places(rows, wrong)}: {_says(rows, relation, wrong[0])}"
+                + (f", there it is {there}" if there else ""),
+                fix=f"work it out again as {relation.words}",
+                where=rows.sheet.place(wrong[0], target),
+                cells=[cell_of_relation(rows, relation, row) for row in wrong],
+            )
+            rows.tell(finding, wrong, relation.scope, 2)
 
 
 def _slip(rows: StatedRows, relation: ColumnRelation, row: int) -> str:
@@ -422,7 +433,7 @@ def _slip(rows: StatedRows, relation: ColumnRelation, row: int) -> str:
     for other in candidates(rows, relation.target):
         is_other = set(other.operands) == set(relation.operands) and other.words != relation.words
         if is_other and abs(says - other.value[row]) <= tolerance(rows, other)[row]:  # NaN is never near
-            return f", there it is {other.words}"
+            return other.words
     return ""
 
 

@@ -7,10 +7,9 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
 from fractions import Fraction
-from itertools import groupby
-from typing import Any, NamedTuple
+from typing import Any
 
-from vantric.audit.column_roles import FoundColumns, SheetColumn, find_columns, stated_numbers
+from vantric.audit.column_roles import FoundColumns, SheetColumn, find_columns, label_column, row_labels, stated_numbers
 from vantric.audit.relations import StatedSheet
 from vantric.audit.sheets import KINDS, Kind, SheetCell, SheetRow, SheetTable
 from vantric.core.counts.provenance import Note
@@ -18,7 +17,7 @@ from vantric.core.review.finding import says_percent, says_running
 from vantric.core.totals.label_kinds import is_strong
 from vantric.engines.opening import with_records
 from vantric.errors import AmountError
-from vantric.reading.headings import is_blank, label_text
+from vantric.reading.headings import is_blank
 from vantric.reading.number_column import Doubt, DoubtError, NumberReading, decide
 from vantric.reading.number_style import DigitStyle, cell_of, read_style
 from vantric.reading.records import Records
@@ -140,55 +139,6 @@ class ColumnCells:
         """Return a cell as it is written."""
         cell = self.raw[index]
         return "" if cell is None else cell if isinstance(cell, str) else repr(cell)
-
-
-class RowLabel(NamedTuple):
-    """The label of a row, the groups that it stands in, and whether it has no label of its own but that of a group."""
-
-    text: str
-    group: tuple[str, ...]
-    borrowed: bool = False
-
-
-def row_labels(columns: Sequence[Sequence[Any]], rows: Sequence[str], by: int, groups: Sequence[int]) -> list[RowLabel]:
-    """Return the label of each row, and the groups that it stands in: those that are written once are filled down.
-
-    Parameters
-    ----------
-    columns
-        The cells of every column.
-    rows
-        What each row is called: where one is passed over, a heading or a blank row, a section begins.
-    by, groups
-        Which hold the labels, and the groups, the outermost first.
-
-    Returns
-    -------
-    list of RowLabel
-        A row that holds a label and nothing else is the heading of the rows below it, and the first of their groups. A
-        row of totals is in no group but what it says; beside a blank label the innermost group is the label.
-    """
-    labels = []
-    section, above = "", ("",) * len(groups)
-    numbers = [int(number) if (number := name.rpartition(" ")[2]).isdigit() else 0 for name in rows]
-    for row, cell in enumerate(columns[by]):
-        if row and numbers[row] > numbers[row - 1] + 1:
-            section = rows[row]
-        own = tuple(label_text(columns[place][row]) or "" for place in groups)
-        texts = (*own, label_text(cell) or "")
-        label = next((text for text in texts[::-1] if text.strip()), "")
-        borrowed = bool(label) and not texts[-1].strip()
-        total = next((place for place, text in enumerate(texts) if is_strong(text)), None)
-        if total is not None:
-            section, above = "", (*above[:total], *("",) * (len(own) - total))
-            labels.append(RowLabel(label if is_strong(label) else own[total], ("", *own)))
-            continue
-        if label and all(is_blank(column[row]) for place, column in enumerate(columns) if place != by):
-            section, above = label, ("",) * len(groups)
-        first = next((place for place, text in enumerate(own) if text.strip()), len(own))
-        above = (*above[:first], *own[first:])
-        labels.append(RowLabel(label, (section, *above), borrowed))
-    return labels
 
 
 def sheet_table(
@@ -362,7 +312,6 @@ def code_amounts(data: Any, opening: ReadSettings) -> list[Note]:
 
 #: Rows of a table in which a label may repeat, as suppliers do beside items; more of them are a log.
 _SHORT = 9
-_MOST_GROUPS = 3  # columns of text in which the one of the labels is looked for
 
 
 def stated_sheet(data: Any, opening: ReadSettings) -> StatedSheet | None:
@@ -393,7 +342,7 @@ def labeled_sheet(
     size = len(rows)
     filled = [place for place, column in enumerate(columns) if 2 * column.filled >= size and not column.is_text]
     texts = [place for place, column in enumerate(columns) if column.is_text]
-    by, groups = _label_column(columns, raw, rows, texts)
+    by, groups = label_column(columns, raw, rows, texts)
     numbers = [place for place in filled if place != by]
     if size < 2 or not numbers:
         return None
@@ -419,30 +368,6 @@ def labeled_sheet(
         tuple(label.group for label in labels),
         tuple(label.borrowed for label in labels),
     )
-
-
-def _label_column(
-    columns: Sequence[SheetColumn], raw: Sequence[Sequence[Any]], rows: Sequence[str], texts: Sequence[int]
-) -> tuple[int, tuple[int, ...]]:
-    """Return the column of the labels, and those of the groups before it.
-
-    The first column of text holds the labels. Where it repeats them, it may hold groups of a sheet: it does if a label
-    beside it stands once in each, if the rows of a group are together, and if totals are among them; a log has none.
-    """
-    by = texts[0] if texts else 0
-    sparse = tuple(place for place in range(by) if columns[place].filled == 0 and any(columns[place].texts))
-    found: list[tuple[int, int, tuple[int, ...]]] = []  # the one with the fewest blanks is taken
-    for number, place in enumerate(texts[:_MOST_GROUPS]):
-        groups = (*sparse, *texts[:number])
-        labels = [label for label in row_labels(raw, rows, place, groups) if label.text.strip()]
-        totals = sum(is_strong(label.text) or label.borrowed for label in labels)
-        plain = [label for label in labels if not is_strong(label.text) and not label.borrowed]
-        runs = [group for group, _ in groupby(label.group for label in plain)]
-        several = 2 * len(plain) > len(rows) - totals
-        once = len(set(plain)) == len(plain) and len(set(runs)) == len(runs)
-        if several and once and (not number or (totals and 2 * len(runs) <= len(plain))):
-            found.append((sum(not text.strip() for text in columns[place].texts), place, groups))
-    return min(found, default=(0, by, sparse))[1:]
 
 
 def _raw(

@@ -211,12 +211,12 @@ def group_totals(
     plain = [Fraction() if place in number_of else count or Fraction() for place, count in enumerate(counts)]
     best: tuple[int, dict[int, Fraction]] = (0, {})
     for bounds in ([-1, *ends], [*ends, len(plain)]):  # the rows above, or those below
-        wanted = {}
+        sums = {}
         for place in places:
             rows = plain[bounds[number_of[place]] + 1 : bounds[number_of[place] + 1]]
-            wanted[place] = sum(rows if any(rows) else plain, Fraction())
-        right = sum(counts[place] == wanted[place] for place in places)
-        best = max(best, (right, wanted), key=lambda item: item[0])
+            sums[place] = sum(rows if any(rows) else plain, Fraction())
+        right = sum(counts[place] == sums[place] for place in places)
+        best = max(best, (right, sums), key=lambda item: item[0])
     return best[1] if 2 * best[0] >= len(places) else {}
 
 

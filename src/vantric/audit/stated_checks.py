@@ -205,7 +205,11 @@ def _wrong_totals(rows: StatedRows, relations: dict[int, ColumnRelation]) -> boo
 def _total_of_relation(rows: StatedRows, relation: ColumnRelation, row: int) -> bool:
     """Check a ratio, or a difference, in a row of totals: it is that of the totals, and no mean."""
     says, should = rows.values[row, relation.target], relation.value[row]
-    if not np.isfinite(should) or abs(says - should) <= 1.2 * tolerance(rows, relation)[row]:
+    both_signs = any(
+        told.finding.code == "two-directions" and told.columns == relation.scope for told in rows.told_cells
+    )
+    off = min(abs(says - should), abs(says + should)) if both_signs else abs(says - should)
+    if not np.isfinite(should) or off <= 1.2 * tolerance(rows, relation)[row]:
         return bool(np.isfinite(should))
     of_data = rows.values[rows.is_data, relation.target]
     mean = float(np.nanmean(of_data)) if np.isfinite(of_data).any() else np.nan
