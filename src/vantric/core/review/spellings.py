@@ -17,10 +17,11 @@ from vantric.core.review.finding import Finding, note, warning
 _SIGNS = re.compile(r"(?<![0-9])[\s.,;:!?'’\"“”_-]+|[\s.,;:!?'’\"“”_-]+(?![0-9])")
 #: What a first look leaves out; what is then alike is looked at precisely.
 _ROUGHLY = UNSEEN | dict.fromkeys(map(ord, " \t\n\r\x0b\x0c\u00a0\u2009\u202f.,;:!?'\"’“”_-"))
+_WORDS = re.compile(r"[^\W_]+")
 #: A sign that no label holds.
 _BETWEEN = "\0"
 _FEW = 3  # letters: a plural of a word in -y
-_EXACTLY, _MOST = 3000, 10_000  # labels compared with all others, labels compared at all
+_MOST = 10_000  # labels compared at all
 _SHORTEST, _SHAPED, _LONGEST = (
     4,
     64,
@@ -137,14 +138,14 @@ def _told(pairs: list[list[str]], tally: Tally, words: str) -> list[Finding]:
 
 
 def _near_pairs(labels: Sequence[str]) -> Iterator[tuple[str, str]]:
-    """Yield pairs that may differ by a slip: all short ones of a few thousand, of others neighbors when sorted.
+    """Yield pairs that may differ by a slip.
 
-    Two texts that differ by one slip share what is left of them when one letter is taken out, and they have a first or
+    Two texts that differ by one slip share what is left of them when one letter is taken out. Long ones have a first or
     a last half in common: sorted forward or backward they stand beside each other, in a time of n log n.
     """
     plains = [" ".join(_SIGNS.sub(" ", label.casefold()).split()) for label in labels]
     pairs: set[tuple[int, int]] = set()
-    for pair in chain(_sharing_a_shape(plains) if len(labels) <= _EXACTLY else (), _neighbors(plains)):
+    for pair in chain(_sharing_a_shape(plains), _neighbors(plains)):
         if pair not in pairs and _nearly(plains[pair[0]], plains[pair[1]]):
             pairs.add(pair)
             yield labels[pair[0]], labels[pair[1]]
@@ -169,19 +170,32 @@ def _alike(text: str, other: str) -> int:
 def _sharing_a_shape(plains: Sequence[str]) -> Iterator[tuple[int, int]]:
     places_by_shape: dict[str, list[int]] = {}
     for place, plain in enumerate(plains):
-        if len(plain) > _SHAPED:
-            continue
-        shapes = {plain, without_plurals(plain), *(plain[:index] + plain[index + 1 :] for index in range(len(plain)))}
-        for shape in shapes:
+        for shape in set(_shapes(plain)) if len(plain) <= _SHAPED else ():
             others = places_by_shape.setdefault(shape, [])
             for other in others:
                 yield other, place
             others.append(place)
 
 
+def _shapes(plain: str) -> Iterator[str]:
+    """Yield a text, its singular, and what is left of it without one letter of a word.
+
+    Words with digits differ on purpose, and so do short ones: nothing is taken out of them. So "Line 1" to "Line 999"
+    have no shape in common.
+    """
+    yield plain
+    yield without_plurals(plain)
+    for word in _WORDS.finditer(plain):
+        if word.end() - word.start() >= _SHORTEST and word[0].isalpha():
+            yield from (plain[:index] + plain[index + 1 :] for index in range(word.start(), word.end()))
+
+
 def _neighbors(plains: Sequence[str]) -> Iterator[tuple[int, int]]:
-    for texts in (plains, [plain[::-1] for plain in plains], [without_plurals(plain) for plain in plains]):
-        order = sorted(range(len(texts)), key=texts.__getitem__)
+    """Yield the places of long texts that stand beside each other when sorted."""
+    places = [place for place, plain in enumerate(plains) if len(plain) > _SHAPED]
+    texts = [plains[place] for place in places]
+    for sorted_texts in (texts, [text[::-1] for text in texts], [without_plurals(text) for text in texts]):
+        order = sorted(range(len(places)), key=sorted_texts.__getitem__)
         for step in (1, 2):
             for number, other in zip(order, order[step:], strict=False):
-                yield min(number, other), max(number, other)
+                yield places[min(number, other)], places[max(number, other)]
