@@ -229,18 +229,16 @@ def _translated(where: str) -> str:
         import sqlglot
     except ImportError:
         raise MissingExtraError("a condition on a cluster needs SQLGlot: pip install 'vantric[spark]'") from None
-    import duckdb
-
-    from vantric.engines.duckdb_engine import DuckDBEngine
+    from vantric.engines.duckdb_engine import DuckDBEngine, duckdb
 
     engine = DuckDBEngine([], Path(gettempdir()), Limits())
     try:
         check_each(where, lambda text: check_condition(engine, text))
-    except duckdb.Error as error:
+    except duckdb().Error as error:
         reason = str(error).partition("\n")[0]
         raise SourceError(f"where: {reason}; the condition is: {' '.join(where.split())}") from None
     finally:
-        with suppress(duckdb.Error):
+        with suppress(duckdb().Error):
             engine.close()
     try:
         return sqlglot.parse_one(where, read="duckdb").sql(dialect="spark", comments=False)

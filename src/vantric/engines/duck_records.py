@@ -9,13 +9,20 @@ from functools import partial
 from itertools import chain
 from typing import Any
 
-import duckdb
-
 from vantric.core.counts.provenance import Note
 from vantric.core.totals.label_kinds import total_in
-from vantric.engines.duckdb_engine import DuckDBEngine, identifier, in_words, is_undecodable, literal, without_column
+from vantric.engines.duckdb_engine import (
+    DuckDBEngine,
+    duckdb,
+    identifier,
+    in_words,
+    is_undecodable,
+    literal,
+    without_column,
+)
 from vantric.engines.file_parts import NUMBER, Part, aligned, together
-from vantric.engines.text_files import TempFiles
+from vantric.engines.plain_records import PLAIN_NUMBER
+from vantric.engines.text_files import TempFiles, UndecodableError
 from vantric.engines.text_numbers import TextNumbers, number_sql, product_results, squared_sql, text_results
 from vantric.errors import SourceError
 from vantric.reading.headings import BETWEEN
@@ -173,20 +180,14 @@ class ConditionedFiles(TypedNumbers):
             try:
                 check_condition(self._engine, text, any_function=any_function)
                 alone._ask(f"SELECT 1 FROM {alone._from(())} LIMIT 0")
-            except duckdb.Error as error:
+            except duckdb().Error as error:
                 raise alone._failed(error) from None
 
         check_each(where, check)
 
 
-#: Numbers that are plain in themselves, and need no style.
-_PLAIN = r"[+]?[0-9]{1,18}(\.[0-9]{0,9})?"
 _MOST_FILES = 60  # that may each be a short sheet with a total of its own
 _MOST_TEXTS = 12  # columns of text in which a total may say that it is one
-
-
-class UndecodableError(SourceError):
-    """The engine met bytes that are not UTF-8; the file is to be written again and asked again."""
 
 
 class DuckRecords(ConditionedFiles):
@@ -412,7 +413,7 @@ class DuckRecords(ConditionedFiles):
         within = part.within(several=len(self._parts) > 1)
         value = part.number(column) if part.is_text(column) else part.columns[column]
         number_reading = next((reading for (name, _), (reading, _) in self._known().items() if name == column), None)
-        plain = _PLAIN if number_reading is None else number_reading.pattern()
+        plain = PLAIN_NUMBER if number_reading is None else number_reading.pattern()
         odd = "true" if numbers else f"NOT regexp_full_match(v::VARCHAR, {literal(plain)})"
         row = part.row_column or "row_number() OVER ()"
         rows = self._ask(
@@ -432,7 +433,7 @@ class DuckRecords(ConditionedFiles):
             selects.append(f"SELECT {', '.join(texts) or '1 AS one'} FROM {self._filtered(part)}")
         return f"({' UNION ALL '.join(selects)})"
 
-    def _failed(self, error: duckdb.Error) -> SourceError:
+    def _failed(self, error: Exception) -> SourceError:
         message = str(error)
         if is_undecodable(message):
             return UndecodableError(f"'{self.shown}' holds bytes that are not UTF-8 text; save it as UTF-8")
@@ -442,5 +443,5 @@ class DuckRecords(ConditionedFiles):
     def _ask(self, sql: str) -> list[Group]:
         try:
             return self._engine.ask(sql)
-        except duckdb.Error as error:
+        except duckdb().Error as error:
             raise self._failed(error) from None

@@ -6,10 +6,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from pathlib import Path
 
-import duckdb
-
 from vantric.core.counts.provenance import Note
-from vantric.engines.duckdb_engine import DuckDBEngine, identifier, in_words, literal
+from vantric.engines.duckdb_engine import DuckDBEngine, duckdb, identifier, in_words, literal
 from vantric.errors import AmountError, SourceError
 from vantric.reading.headers import CsvShape
 from vantric.reading.headings import BETWEEN, DITTO_MARKS
@@ -49,6 +47,14 @@ class ReadColumn:
 
 
 @dataclass(frozen=True)
+class PlainTable:
+    """A text file that was read whole and is a plain table: its shape, and the cells of its records."""
+
+    shape: CsvShape
+    rows: Sequence[Sequence[str]]
+
+
+@dataclass(frozen=True)
 class Part:
     """A file in the engine.
 
@@ -84,6 +90,8 @@ class Part:
         What messages call the place of a record: a record, a row of a sheet, a line of a text file.
     lacking
         Columns that other files of the same source have and this one has not.
+    plain
+        What it holds, where it was read whole and needs no engine.
     """
 
     shown: str
@@ -101,6 +109,7 @@ class Part:
     sheet: str = ""
     unit: str = "record"
     lacking: frozenset[str] = frozenset()
+    plain: PlainTable | None = None
 
     def is_text(self, name: str) -> bool:
         """Whether a column is text, whatever it means."""
@@ -284,5 +293,5 @@ def _describe(table: str, source_name: str, engine: DuckDBEngine) -> dict[str, s
     """Return column -> type of a table."""
     try:
         return {row[0]: row[1] for row in engine.ask(f"DESCRIBE SELECT * FROM {table}")}
-    except duckdb.Error as error:
+    except duckdb().Error as error:
         raise SourceError(in_words(str(error), source_name, None)) from None

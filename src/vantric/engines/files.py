@@ -5,14 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
+from typing import TYPE_CHECKING, TypeAlias
 
 from vantric.base.safe_text import masked
 from vantric.core.counts.provenance import Note
 from vantric.core.numbers.number_format import counted
-from vantric.engines.duck_records import DuckRecords
-from vantric.engines.duckdb_engine import DuckDBEngine
 from vantric.engines.file_kinds import as_records, check_kind
-from vantric.engines.file_parts import Part, csv_part, json_part, parquet_part
+from vantric.engines.file_parts import Part, PlainTable, csv_part, json_part, parquet_part
+from vantric.engines.plain_records import TextRecords
 from vantric.engines.source_paths import named_paths
 from vantric.engines.text_files import (
     PACKED,
@@ -31,12 +31,19 @@ from vantric.engines.text_files import (
 )
 from vantric.errors import SourceError, nearest
 from vantric.reading.grid import Grid
-from vantric.reading.headers import CsvShape, csv_shape, numbered_rows
+from vantric.reading.headers import CsvShape, csv_shape, is_well_quoted, numbered_rows
 from vantric.reading.headings import lettered_names
 from vantric.reading.number_style import is_number
 from vantric.reading.page_lines import is_page_line
-from vantric.reading.settings import Limits, ReadSettings, plain_names
+from vantric.reading.settings import Limits, ReadSettings, check_columns, plain_names
 from vantric.reading.table_layout import TableLayout, find_table
+
+if TYPE_CHECKING:
+    from vantric.engines.duck_records import DuckRecords
+    from vantric.engines.duckdb_engine import DuckDBEngine
+
+    #: The records of files: in the engine, or of one that needs none.
+    FileRecords: TypeAlias = DuckRecords | TextRecords
 
 _LARGEST = 64_000_000  # bytes of a file that is read whole to find its table
 _FIRST_SIGNS = 40_000  # of a longer file, which show whether it is a plain table
@@ -93,6 +100,8 @@ def text_part(
     rows = _rows_to_lay_out(path, text, shape, source_name, opening, column_names, known_heads, whole=whole)
     if isinstance(rows, CsvShape):
         return csv_part(path, source_name, rows), remarks
+    if isinstance(rows, PlainTable):
+        return replace(csv_part(path, source_name, rows.shape), plain=rows), remarks
     grid = Grid(rows[0], f"'{source_name}'", "line", numbers=rows[1])
     if opening.cells is not None:
         grid = grid.cropped(opening.cells)
@@ -116,8 +125,11 @@ def _rows_to_lay_out(
     known_heads: KnownHeads,
     *,
     whole: bool,
-) -> Rows | CsvShape:
-    """Return the rows in which a table must be found; or the shape of a file that the engine can read as it is."""
+) -> Rows | CsvShape | PlainTable:
+    """Return the rows in which a table must be found; or the shape of a file that the engine can read as it is.
+
+    A whole one that needs no engine is returned with its rows.
+    """
     is_said = opening.header is False or opening.cells is not None
     alike = _as_before(text, shape.delimiter, known_heads) if whole and not is_said else None
     if alike is not None:
@@ -126,9 +138,11 @@ def _rows_to_lay_out(
     if pair is None:  # an open quotation mark: the engine names its line
         return shape
     if not is_said and (whole or _ends_plainly(path, source_name, shape.delimiter, pair[0])):
-        plain = _plain_shape(_without_end(pair[0]), shape.delimiter, source_name, column_names, known_heads)
+        filled_rows = _without_end(pair[0])
+        plain = _plain_shape(filled_rows, shape.delimiter, source_name, column_names, known_heads)
         if plain is not None:
-            return plain
+            is_simple = whole and is_well_quoted(text, shape.delimiter)
+            return PlainTable(plain, filled_rows[1:]) if is_simple else plain
     if whole:
         return pair
     if path.stat().st_size > _LARGEST:
@@ -234,8 +248,13 @@ _ENDINGS = (*_TEXT, *_JSON, ".parquet", *_SHEETS)
 
 
 def open_file(
-    source: str | Path, opening: ReadSettings, column_names: Sequence[str], *, anew: bool = False
-) -> DuckRecords:
+    source: str | Path,
+    opening: ReadSettings,
+    column_names: Sequence[str],
+    *,
+    anew: bool = False,
+    in_engine: bool = False,
+) -> FileRecords:
     """Open a file, the files a pattern names, or ``-`` for CSV on standard input.
 
     Parameters
@@ -248,6 +267,8 @@ def open_file(
         Columns that will be asked for.
     anew
         Whether text files are written again in UTF-8 first, since the engine met bytes that are none.
+    in_engine
+        Whether they are read in the engine in any case, since conditions will be put on them.
     """
     temp_files, limits = TempFiles(), opening.limits()
     engine: DuckDBEngine | None = None
@@ -257,10 +278,15 @@ def open_file(
             _prepared(path, name, opening, column_names, temp_files, limits, known_heads, anew=anew)
             for path, name in _paths(str(source), temp_files)
         ]
+        remarks = [remark for prepared in ready for remark in prepared.remarks]
+        plain = ready[0].plain if len(ready) == 1 and not in_engine and opening.is_plain() else None
+        if plain is not None:
+            return _without_engine(plain, source, opening, column_names, temp_files, remarks)
         files = [file for prepared in ready for file in prepared.files]
         engine = _engine_kind(opening)(files, temp_files.new_path(".spill"), limits)
         parts = [_as_said(part, opening) for prepared in ready for part in prepared.parts(engine)]
-        remarks = [remark for prepared in ready for remark in prepared.remarks]
+        from vantric.engines.duck_records import DuckRecords
+
         records = DuckRecords(engine, parts, masked(source), opening, temp_files, remarks)
         records.check(column_names)
     except BaseException:  # Ctrl-C too must close the engine and its files
@@ -271,9 +297,25 @@ def open_file(
     return records
 
 
+def _without_engine(
+    plain: PlainTable,
+    source: str | Path,
+    opening: ReadSettings,
+    column_names: Sequence[str],
+    temp_files: TempFiles,
+    remarks: Sequence[Note],
+) -> TextRecords:
+    temp_files.close()
+    records = TextRecords(plain.rows, plain.shape, masked(source), opening.rules(), remarks)
+    check_columns(column_names, records.names(), records.place)
+    return records
+
+
 def _engine_kind(opening: ReadSettings) -> type[DuckDBEngine]:
     """Return where the engine runs: a condition that may call any function can take all that there is."""
     if not opening.allow_functions:
+        from vantric.engines.duckdb_engine import DuckDBEngine
+
         return DuckDBEngine
     from vantric.engines.engine_process import EngineProcess
 
@@ -287,6 +329,7 @@ class _Prepared:
     files: Sequence[Path]
     parts: Callable[[DuckDBEngine], Sequence[Part]]
     remarks: Sequence[Note] = ()
+    plain: PlainTable | None = None
 
 
 def _as_said(part: Part, opening: ReadSettings) -> Part:
@@ -334,7 +377,7 @@ def _prepared(
     plain = plain_name(path, temp_files)
     if ending in _TEXT:
         part, remarks = text_part(plain, source_name, opening, column_names, temp_files, known_heads, anew=anew)
-        return _Prepared([part.path], lambda _: [part], remarks)
+        return _Prepared([part.path], lambda _: [part], remarks, part.plain)
     if ending in _JSON:
         plain = as_records(plain, source_name, temp_files)
     make = json_part if ending in _JSON else parquet_part

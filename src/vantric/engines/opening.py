@@ -16,7 +16,7 @@ from vantric.reading.records import Records
 from vantric.reading.settings import ReadSettings, check_columns
 
 if TYPE_CHECKING:
-    from vantric.engines.duck_records import DuckRecords
+    from vantric.engines.files import FileRecords
 
 T = TypeVar("T")
 
@@ -28,15 +28,15 @@ class SharedFile(str):
     one of these, the file is opened for them.
     """
 
-    _open: dict[tuple[ReadSettings, tuple[str, ...]], DuckRecords]
+    _open: dict[tuple[ReadSettings, tuple[str, ...], bool], FileRecords]
 
     def __init__(self, _: str) -> None:
         super().__init__()
         self._open = {}
 
-    def work(self, opening: ReadSettings, column_names: Sequence[str], work: Callable[[DuckRecords], T]) -> T:
+    def work(self, opening: ReadSettings, column_names: Sequence[str], work: Callable[[FileRecords], T]) -> T:
         """Do some work on the records that meet a condition."""
-        from vantric.engines.duck_records import UndecodableError
+        from vantric.engines.text_files import UndecodableError
 
         try:
             return work(self._records(opening, column_names, anew=False).under(opening))
@@ -46,19 +46,19 @@ class SharedFile(str):
             self.close()
             return work(self._records(opening, column_names, anew=True).under(opening))
 
-    def _records(self, opening: ReadSettings, column_names: Sequence[str], *, anew: bool) -> DuckRecords:
-        plain = replace(opening, where=None)
-        records = self._opened(plain, (), anew=anew)
+    def _records(self, opening: ReadSettings, column_names: Sequence[str], *, anew: bool) -> FileRecords:
+        records = self._opened(opening, (), anew=anew)
         if all(name in records.names() for name in column_names):
             return records
-        return self._opened(plain, tuple(dict.fromkeys(column_names)), anew=anew)
+        return self._opened(opening, tuple(dict.fromkeys(column_names)), anew=anew)
 
-    def _opened(self, opening: ReadSettings, column_names: tuple[str, ...], *, anew: bool) -> DuckRecords:
+    def _opened(self, opening: ReadSettings, column_names: tuple[str, ...], *, anew: bool) -> FileRecords:
         from vantric.engines.files import open_file
 
-        key = opening, column_names
+        plain, conditioned = replace(opening, where=None), opening.where is not None
+        key = plain, column_names, conditioned
         if key not in self._open:
-            self._open[key] = open_file(str(self), opening, column_names, anew=anew)
+            self._open[key] = open_file(str(self), plain, column_names, anew=anew, in_engine=conditioned)
         return self._open[key]
 
     def close(self) -> None:
@@ -125,8 +125,8 @@ def _with_records(data: Any, opening: ReadSettings, column_names: Sequence[str],
 
 
 def _with_file(data: str | Path, opening: ReadSettings, column_names: Sequence[str], work: Callable[[Records], T]) -> T:
-    from vantric.engines.duck_records import UndecodableError
     from vantric.engines.files import open_file
+    from vantric.engines.text_files import UndecodableError
 
     try:
         return _done(open_file(data, opening, column_names), work)

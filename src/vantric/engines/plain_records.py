@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import math
+import re
+from collections import Counter
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from copy import copy
 from itertools import islice, repeat
@@ -12,10 +14,15 @@ from vantric.core.counts.provenance import Note
 from vantric.core.numbers.amounts import LARGEST
 from vantric.core.totals.label_kinds import total_in
 from vantric.errors import SourceError
+from vantric.reading.headers import CsvShape
 from vantric.reading.headings import BETWEEN, is_blank, is_ditto, label_text, pair_of
 from vantric.reading.number_columns import square
 from vantric.reading.records import Group, PlacedRow, Records
-from vantric.reading.settings import CellRules
+from vantric.reading.settings import CellRules, ReadSettings
+
+#: Numbers that are plain in themselves, and need no style.
+PLAIN_NUMBER = r"[+]?[0-9]{1,18}(\.[0-9]{0,9})?"
+_MOST_TEXTS = 12  # columns of text in which a total may say that it is one
 
 
 class PlainRecords(Records):
@@ -29,6 +36,7 @@ class PlainRecords(Records):
             first, expected = next(iter(lengths.items()))
             if length != expected:
                 raise SourceError(f"columns '{first}' and '{name}' differ in length: {expected} and {length}")
+        self._numbers: Sequence[int] = range(1, 1 + next(iter(lengths.values()), 0))  # of the records, from 1
 
     def names(self) -> tuple[str, ...]:
         """Return the names of the columns."""
@@ -95,8 +103,8 @@ class PlainRecords(Records):
         rows = zip(*(self._columns[name] for name in columns), strict=True)
         return [
             [
-                PlacedRow(index, f"record {index + 1}", values, total_in(column[index] for column in others))
-                for index, values in enumerate(rows)
+                PlacedRow(number, f"record {number}", values, total_in(column[index] for column in others))
+                for index, (number, values) in enumerate(zip(self._numbers, rows, strict=True))
             ]
         ]
 
@@ -107,10 +115,11 @@ class PlainRecords(Records):
     def without(self, places: Sequence[Sequence[Any]], remark: Note) -> PlainRecords:
         """Return the records without those in some places."""
         records, left = self._left(remark), set(places[0])
+        kept = [index for index, number in enumerate(self._numbers) if number not in left]
         records.__dict__["_columns"] = {
-            name: [value for index, value in enumerate(values) if index not in left]
-            for name, values in self._columns.items()
+            name: [values[index] for index in kept] for name, values in self._columns.items()
         }
+        records.__dict__["_numbers"] = [self._numbers[index] for index in kept]
         return records  # type: ignore[return-value]
 
     def with_pairs(self, columns: Sequence[str]) -> tuple[PlainRecords, str]:
@@ -131,11 +140,123 @@ class PlainRecords(Records):
 
     def without_label(self, column: str, value: Any, remark: Note) -> PlainRecords:
         """Return the records without those that have a value in a column."""
-        return self.without([[index for index, item in enumerate(self._columns[column]) if item == value]], remark)
+        pairs = zip(self._numbers, self._columns[column], strict=True)
+        return self.without([[number for number, item in pairs if item == value]], remark)
 
     def values_in_order(self, column: str, *, numbers: bool = False) -> Iterable[tuple[str, Any]]:
         """Yield the values of a frame that has an order."""
-        return ((f"record {number}", value) for number, value in enumerate(self._columns[column], 1))
+        return ((f"record {number}", value) for number, value in zip(self._numbers, self._columns[column], strict=True))
+
+
+class TextRecords(PlainRecords):
+    """The records of a text file that is short and plain: it was read whole to find its table, and needs no engine.
+
+    They are as the engine has them: cells are texts, blank ones None; around numbers and units spaces are trimmed.
+
+    Parameters
+    ----------
+    rows
+        The cells of each record.
+    shape
+        The names of the columns, and what stands between them.
+    source_name
+        What messages call the file.
+    rules
+        What becomes of totals.
+    remarks
+        What there is to say of how it was read.
+    """
+
+    def __init__(
+        self,
+        rows: Sequence[Sequence[str]],
+        shape: CsvShape,
+        source_name: str,
+        rules: CellRules,
+        remarks: Sequence[Note] = (),
+    ) -> None:
+        columns = zip(*rows, strict=True) if rows else ((),) * len(shape.columns)
+        super().__init__(
+            dict(zip(shape.columns, ([cell or None for cell in column] for column in columns), strict=True))
+        )
+        self.rules, self.shown, self.delimiter, self._said = rules, source_name, shape.delimiter, tuple(remarks)
+
+    def under(self, opening: ReadSettings) -> TextRecords:
+        """Return the same records with nothing that was worked out of them; a condition is for the engine."""
+        records = copy(self)
+        records.__dict__.update(_found={}, rules=opening.rules())
+        return records
+
+    def _groups(self, keys: Sequence[str]) -> list[Group]:
+        if not keys:
+            return [(len(self._numbers),)]
+        return [
+            (*values, number) for values, number in Counter(zip(*map(self._columns.get, keys), strict=True)).items()
+        ]
+
+    def sums(
+        self, keys: Sequence[str], amount: str, *, free: bool = False, counted: bool = True, squares: bool = False
+    ) -> list[Group]:
+        """Return exact sums; see `Records.sums`."""
+        groups = self._sums_here(keys, amount, free=free, counted=counted)
+        if not squares:
+            return groups
+        squared_of = {
+            text: 0.0 if is_blank(text) else square(self.number(amount, text, counted=counted and not free) or 0)
+            for text in set(self._columns[amount])
+        }
+        return self._with_squares(groups, keys, [squared_of[text] for text in self._columns[amount]])
+
+    def products(self, keys: Sequence[str], count: str, weight: str) -> list[Group]:
+        """Return exact products; see `Records.products`."""
+        groups = self._products_here(keys, count, weight)
+        pairs = list(zip(self._columns[count], self._columns[weight], strict=True))
+        squared_of = {
+            pair: (float(self.number(count, pair[0], counted=True) or 0) * float(self.number(weight, pair[1]) or 0))
+            ** 2
+            for pair in set(pairs)
+        }
+        return self._with_squares([group[:-1] for group in groups], keys, [squared_of[pair] for pair in pairs])
+
+    def _with_squares(self, groups: Sequence[Group], keys: Sequence[str], squared: Sequence[float]) -> list[Group]:
+        """Return groups with the sum of the squares of their records behind them, added up as the engine does it."""
+        added: dict[Group, float] = {group[: len(keys)]: 0.0 for group in groups}
+        columns = (self._columns[name] for name in keys)
+        for labels, value in zip(zip(*columns, strict=True) if keys else repeat(()), squared, strict=False):
+            added[labels] += value
+        return [(*group, added[group[: len(keys)]]) for group in groups]
+
+    def units(self, keys: Sequence[str], unit: str) -> list[Group]:
+        """Return numbers of different units; see `Records.units`."""
+        trimmed = copy(self)
+        trimmed.__dict__["_columns"] = {**self._columns, unit: self._trimmed(unit)}
+        return Records.units(trimmed, keys, unit)
+
+    def rows_in_order(self, columns: Sequence[str], most: int) -> list[list[PlacedRow]] | None:
+        """Return all records in their order; see `Records.rows_in_order`."""
+        if not self.is_short(most):
+            return None
+        others = [values for name, values in self._columns.items() if name not in columns[:1]][:_MOST_TEXTS]
+        named = [self._trimmed(name) if place else self._columns[name] for place, name in enumerate(columns)]
+        rows = zip(*named, strict=True) if named else repeat((), len(self._numbers))
+        texts = zip(*others, strict=True) if others else repeat((), len(self._numbers))
+        placed = zip(self._numbers, rows, texts, strict=True)
+        return [[PlacedRow(number, f"record {number}", row, total_in(text)) for number, row, text in placed]]
+
+    def without_label(self, column: str, value: Any, remark: Note) -> PlainRecords:
+        """Return the records without those that have a value in a column."""
+        return super().without_label(column, str(value), remark)
+
+    def values_in_order(self, column: str, *, numbers: bool = False) -> Iterable[tuple[str, Any]]:
+        """Yield each record with its number; plain numbers only if they are asked for."""
+        reading = next((reading for (name, _), (reading, _) in self._known().items() if name == column), None)
+        plain = re.compile(PLAIN_NUMBER if reading is None else reading.pattern())
+        for number, text in zip(self._numbers, self._trimmed(column), strict=True):
+            if numbers or text is None or not plain.fullmatch(text):
+                yield f"record {number}", text
+
+    def _trimmed(self, column: str) -> list[str | None]:
+        return [None if text is None else text.strip(" ") or None for text in self._columns[column]]
 
 
 def _total_of(values: Sequence[Any], *, free: bool) -> Callable[[list[Any]], Any] | None:

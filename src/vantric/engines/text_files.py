@@ -43,6 +43,10 @@ PACKED = (".gz", ".zst")
 _PATTERN_SIGNS = frozenset("*?[]{}")
 
 
+class UndecodableError(SourceError):
+    """The engine met bytes that are not UTF-8; the file is to be written again and asked again."""
+
+
 class TempFiles:
     """A folder for what must be written before it can be read; `close` removes it."""
 

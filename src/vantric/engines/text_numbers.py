@@ -9,10 +9,8 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 
-import duckdb
-
 from vantric.core.counts.provenance import Note
-from vantric.engines.duckdb_engine import DuckDBEngine, literal
+from vantric.engines.duckdb_engine import DuckDBEngine, duckdb, literal
 from vantric.engines.file_parts import Part, together
 from vantric.errors import AmountError, SourceError
 from vantric.reading.durations import is_odd_number
@@ -98,7 +96,7 @@ class TextNumbers(Records):
         """Run a query."""
         raise NotImplementedError
 
-    def _failed(self, error: duckdb.Error) -> SourceError:
+    def _failed(self, error: Exception) -> SourceError:
         """Return the engine's complaint in words."""
         raise NotImplementedError
 
@@ -113,9 +111,9 @@ class TextNumbers(Records):
         """Return groups without their last value, which says whether all is exact; None if not."""
         try:
             groups = self._engine.ask(sql)
-        except duckdb.OutOfRangeException:
+        except duckdb().OutOfRangeException:
             return None  # beyond what the engine can hold
-        except duckdb.Error as error:
+        except duckdb().Error as error:
             raise self._failed(error) from None
         return [group[:-1] for group in groups] if groups and all(group[-1] for group in groups) else None
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import re
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
@@ -103,6 +104,19 @@ def _is_run(rows: list[list[str]], width: int, delimiter: str) -> bool:
         together = 2 * beside > len(places)
     text = sum(rows[place][1].startswith(" ") for place in places) > len(places) / 2 and len(rows[0]) == 1
     return len(places) > 1 and together and not text
+
+
+def is_well_quoted(text: str, delimiter: str) -> bool:
+    """Whether every quotation mark of a text is around a whole cell, or doubled within one: all read it alike."""
+    if '"' not in text:
+        return True
+    sign = re.escape(delimiter)
+    cells: list[str] = re.findall(rf'(?:(?<=[\n{sign}])|\A)"(?:[^"]|"")*"(?=[\r\n{sign}]|\Z)', text)
+    return sum(map(_marks, cells)) == _marks(text)
+
+
+def _marks(text: str) -> int:
+    return text.count('"')
 
 
 def numbered_rows(text: str, delimiter: str) -> tuple[list[list[str]], dict[int, int]] | None:

@@ -150,6 +150,10 @@ class ReadSettings(CellRules, ReadingLimits, RecordFilter):
         """Return how cells are read."""
         return CellRules(**{name: getattr(self, name) for name in CELLS})
 
+    def is_plain(self) -> bool:
+        """Whether all records of a table are wanted, its cells as they are."""
+        return _OF_ANY_TABLE.issuperset(self.changed())
+
     def for_file(self) -> ReadSettings:
         """Return what says which records are read, without what reading may take."""
         return replace(self, timeout=None, memory=None, allow_functions=False)
@@ -161,6 +165,8 @@ class ReadSettings(CellRules, ReadingLimits, RecordFilter):
 
 
 CELLS: tuple[str, ...] = tuple(known_options(CellRules))
+#: Options that say nothing of which records and cells there are.
+_OF_ANY_TABLE = frozenset(("read_numbers", "read_dates", "keep_totals", "leave_out", "timeout", "memory"))
 
 
 #: What can be answered where a row or a column may be a total.
