@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import cache
 from typing import TYPE_CHECKING, Any, TypeAlias, Unpack, cast
 
 from vantric.base.arithmetic import own_arithmetic
+from vantric.base.lazily import dataclass
 from vantric.core import charts
 from vantric.core.axes import ScalePair, Scaling
 from vantric.core.charts.series import SeriesLabels

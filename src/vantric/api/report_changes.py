@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from decimal import Decimal
 from typing import Any
 
+from vantric.base.lazily import dataclass
 from vantric.core.counts import Comparison, Measures, Provenance, Tally, compare
 from vantric.core.counts.ranking import ranked_places
 from vantric.core.counts.tally import make_tally, make_weighted_tally

@@ -5,12 +5,13 @@ from __future__ import annotations
 import json
 from collections.abc import Callable, Iterator, Mapping
 from contextlib import contextmanager
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from pathlib import Path
 from typing import Any, TypeAlias
 
 from vantric.api.charts import made_of_file
 from vantric.api.report_changes import PastReport, changes_since, past_from, past_of
+from vantric.base.lazily import dataclass
 from vantric.base.safe_files import content_of, reason_of
 from vantric.base.safe_text import is_url
 from vantric.core.messages.message import Message

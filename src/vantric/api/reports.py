@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, Unpack
 
 from vantric.api.report_changes import past_object
 from vantric.api.report_sections import RESULTS, ReadySection, ReportRequest, ready_sections
 from vantric.base.arithmetic import own_arithmetic
+from vantric.base.lazily import dataclass
 from vantric.base.safe_files import HANDED, check_target, write_whole
 from vantric.base.safe_text import Plain, is_url
 from vantric.core.messages.message import Joined, Message

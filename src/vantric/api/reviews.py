@@ -6,7 +6,7 @@ import io
 import zipfile
 from collections.abc import Sequence
 from contextlib import suppress
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
@@ -22,6 +22,7 @@ from vantric.audit.sheet_rows import RawSheet, code_amounts, found_sheet, sheet_
 from vantric.audit.sheets import SheetTable
 from vantric.audit.stated_checks import check_relations, summary_differs
 from vantric.base.arithmetic import own_arithmetic
+from vantric.base.lazily import dataclass
 from vantric.base.safe_files import without_times
 from vantric.base.safe_text import masked
 from vantric.core.charts import Chart

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from bisect import bisect
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from fractions import Fraction
 from functools import partial
 from itertools import accumulate, pairwise
@@ -23,6 +23,7 @@ from vantric.audit.total_checks import (
     total_findings,
     wrong_totals,
 )
+from vantric.base.lazily import dataclass
 from vantric.core.counts.provenance import Provenance
 from vantric.core.counts.relabeling import is_missing_code, is_rest
 from vantric.core.counts.tally import make_tally

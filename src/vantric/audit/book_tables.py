@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from decimal import Decimal, InvalidOperation
 from fractions import Fraction
 from pathlib import Path
@@ -14,6 +14,7 @@ from vantric.audit.formulas import FormulaError, FormulaResults, Place
 from vantric.audit.relations import StatedSheet
 from vantric.audit.sheet_rows import ColumnCells, labeled_sheet, numbers_of, sheet_table
 from vantric.audit.sheets import SheetTable
+from vantric.base.lazily import dataclass
 from vantric.engines.text_files import open_bytes
 from vantric.engines.workbook_cells import record_function
 from vantric.engines.workbook_guard import check_workbook

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -18,6 +18,7 @@ from vantric.audit.drawn_charts import (
     chart_parts,
 )
 from vantric.audit.formulas import CellRange, cells_in, parse_reference
+from vantric.base.lazily import dataclass
 from vantric.core.counts.provenance import Note
 from vantric.core.numbers.number_format import listed, quoted
 from vantric.core.totals.label_kinds import may_be_total

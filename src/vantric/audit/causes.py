@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Sequence
-from dataclasses import dataclass
 from fractions import Fraction
 from itertools import accumulate
 
 from vantric.audit.sheets import SheetColumnCells, SplitRows, TotalRow
+from vantric.base.lazily import dataclass
 from vantric.core.numbers.number_format import digits_text, number_text, one_line
 
 _ROUNDED_BADLY = Fraction(3)  # times half of the last digit

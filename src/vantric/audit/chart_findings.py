@@ -9,6 +9,7 @@ from datetime import date
 from itertools import accumulate, pairwise
 
 from vantric.audit.drawn_charts import DrawnAxis, DrawnChart, DrawnSeries
+from vantric.base.lazily import compiled
 from vantric.core.counts.relabeling import is_missing_code, is_rest
 from vantric.core.numbers.label_order import calendar_keys, is_turned, own_order
 from vantric.core.numbers.number_format import digits_text, one_line, quoted
@@ -295,7 +296,7 @@ def _stacked_total(chart: DrawnChart) -> list[Finding]:
 
 
 #: What does not add up, by the name of a series or of its axis.
-_NO_SUM = re.compile(
+_NO_SUM = compiled(
     r"°|temperature|temperatur|\brate\b|\bppm\b|ratio|\bmean\b|average|median|price|index|\bscore\b|\bpH\b|\bmm\b|speed",
     re.IGNORECASE,
 )

@@ -4,32 +4,32 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass
 from fractions import Fraction
 from itertools import accumulate, groupby
 from typing import Any, NamedTuple
 
+from vantric.base.lazily import compiled, dataclass
 from vantric.core.review.finding import is_measured, says_percent, says_running
 from vantric.core.totals.label_kinds import is_strong
 from vantric.reading.headings import is_blank, label_text
 
 #: Headings of columns of counts in the languages that sheets were seen in.
-_COUNTS = re.compile(
+_COUNTS = compiled(
     r"count|freq|qty|quantit|number|\bno\b\.?|\bnr\b|\bn\b|#|anzahl|häufigkeit|menge|stück|nombre|effectif|fréquence"
     r"|cantidad|frecuencia|número|numero|quantità|frequenza|aantal|antal|liczba|кол|число|частот|defects|rejects|records"
     r"|pieces|cases|complaints|errors|failures|incidents|events|occurr|total|observed|scrap|hits|tally",
     re.IGNORECASE,
 )
-_RANK = re.compile(r"\b(?:rank|rang|pos|position|no|nr|id|#|index|item no|class|abc)\b\.?", re.IGNORECASE)
+_RANK = compiled(r"\b(?:rank|rang|pos|position|no|nr|id|#|index|item no|class|abc)\b\.?", re.IGNORECASE)
 #: Percents that are of something else than the sum of the frequencies.
-_OF_OTHERS = re.compile(
+_OF_OTHERS = compiled(
     r"\b(?:of|per|je|von|par|sur) (?!(?:the )?(?:total|all|sum|whole|gesamt|defects|records|count)\b)\w+|rate\b|yield"
     r"|target|goal|limit|change|growth|reject|defective|completion|utili[sz]ation|achiev|tax|\bvat\b|discount|margin"
     r"|80\s*%|cut.?off|threshold",
     re.IGNORECASE,
 )
 #: A base that a heading states: "% of 650", "n = 650".
-_STATED = re.compile(r"(?:\bof|\bn\s*=|\bvon|\bde|/)\s*(\d[\d, ]*)(?:\s*\w+)?", re.IGNORECASE)
+_STATED = compiled(r"(?:\bof|\bn\s*=|\bvon|\bde|/)\s*(\d[\d, ]*)(?:\s*\w+)?", re.IGNORECASE)
 #: Fewer rows tell nothing of a column; a percent above 130 is none.
 _FEWEST, _MOST_PERCENT = 3, 130
 _MOST_GROUPS = 3  # columns of text in which the one of the labels is looked for

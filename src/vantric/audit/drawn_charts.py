@@ -6,13 +6,13 @@ import io
 import re
 import zipfile
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
 from itertools import combinations
 from pathlib import Path
 from posixpath import basename, dirname, join, normpath
 from typing import Any, Literal, TypeAlias
 from xml.etree import ElementTree
 
+from vantric.base.lazily import compiled, dataclass
 from vantric.core.counts.provenance import Note
 from vantric.core.numbers.number_format import counted
 
@@ -135,11 +135,11 @@ class DrawnChart:
 
 _DRAWING = "{http://schemas.openxmlformats.org/drawingml/2006/spreadsheetDrawing}"
 #: Charts of an Office Open XML archive, wherever its relations put them.
-_CHART = re.compile(r"xl/(?:[^/]+/)*charts?/chart\d*\.xml", re.IGNORECASE)
+_CHART = compiled(r"xl/(?:[^/]+/)*charts?/chart\d*\.xml", re.IGNORECASE)
 #: Charts of an OpenDocument archive are objects of their own.
-_OBJECT = re.compile(r"Object [^/]+/content\.xml")
+_OBJECT = compiled(r"Object [^/]+/content\.xml")
 #: Kinds of charts (waterfall, Pareto, ...) that openpyxl does not read.
-_UNKNOWN = re.compile(r"xl/(?:[^/]+/)*chart(?:s/|/)?chartEx\d*\.xml|xl/charts/chartEx\d*\.xml", re.IGNORECASE)
+_UNKNOWN = compiled(r"xl/(?:[^/]+/)*chart(?:s/|/)?chartEx\d*\.xml|xl/charts/chartEx\d*\.xml", re.IGNORECASE)
 
 
 @dataclass(frozen=True)

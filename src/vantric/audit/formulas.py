@@ -8,11 +8,11 @@ formulas and charts write them: ``Pareto!$B$2:$B$9``, unions, names.
 from __future__ import annotations
 
 import math
-import re
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from fractions import Fraction
 from typing import Any, NamedTuple, TypeAlias
 
+from vantric.base.lazily import compiled
 from vantric.reading.grid import column_place
 
 #: Sheet, row and column, both from 1.
@@ -20,12 +20,12 @@ Place: TypeAlias = tuple[str, int, int]
 #: The largest sheet of Office Open XML.
 _LAST_ROW, _LAST_COLUMN = 1_048_576, 16_384
 #: One cell or a block: ``'My sheet'!$B$2:$C$9``.
-_RANGE = re.compile(
+_RANGE = compiled(
     r"(?:(?:'(?P<quoted>(?:[^']|'')+)'|(?P<plain>[^'!:$]+))!)?"
     r"\$?(?P<left>[A-Za-z]{1,3})\$?(?P<top>[0-9]{1,7})(?::\$?(?P<right>[A-Za-z]{1,3})\$?(?P<bottom>[0-9]{1,7}))?"
 )
 #: Whole columns: ``B:C``.
-_COLUMNS = re.compile(
+_COLUMNS = compiled(
     r"(?:(?:'(?P<quoted>(?:[^']|'')+)'|(?P<plain>[^'!:$]+))!)?\$?(?P<left>[A-Za-z]{1,3}):\$?(?P<right>[A-Za-z]{1,3})"
 )
 

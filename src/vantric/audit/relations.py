@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 
 from vantric.audit.column_roles import SheetColumn
 from vantric.audit.sheets import decimals_of, group_totals
+from vantric.base.lazily import compiled
 from vantric.core.counts.relabeling import is_rest
 from vantric.core.numbers.number_format import listed, number_text, one_line
 from vantric.core.review.finding import Finding, WrongCell, error, note, says_percent, says_running
@@ -45,9 +46,9 @@ _SAYS = {
     "mean": r"mean|average|\bavg\b|mittel|durchschnitt|moyenne|media|promedio",
 }
 #: Labels that name the group whose subtotal they are.
-_SUBTOTAL = re.compile(r"(?:sub[- ]?total|zwischensumme|sous[- ]total|subtotale)\b", re.IGNORECASE)
+_SUBTOTAL = compiled(r"(?:sub[- ]?total|zwischensumme|sous[- ]total|subtotale)\b", re.IGNORECASE)
 #: Headings of what does not add up over rows.
-NOT_ADDED = re.compile(
+NOT_ADDED = compiled(
     r"cum|kum|running|acumul|laufend|price|rate\b|%|percent|ratio|mean|average|\bavg\b|median|index|year|rank|target|\bper\b|level|yield|preis|quote|mittel|score"
     r"|temperature|°|grade|class|\bno\b|\bnr\b|\bid\b|number of weeks|share|anteil",
     re.IGNORECASE,

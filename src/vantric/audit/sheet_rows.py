@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from decimal import Decimal
 from fractions import Fraction
 from typing import Any
@@ -12,6 +12,7 @@ from typing import Any
 from vantric.audit.column_roles import FoundColumns, SheetColumn, find_columns, label_column, row_labels, stated_numbers
 from vantric.audit.relations import StatedSheet
 from vantric.audit.sheets import KINDS, Kind, SheetCell, SheetRow, SheetTable
+from vantric.base.lazily import dataclass
 from vantric.core.counts.provenance import Note
 from vantric.core.review.finding import says_percent, says_running
 from vantric.core.totals.label_kinds import is_strong

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Sequence
-from dataclasses import dataclass
 from fractions import Fraction
 from functools import lru_cache
 from typing import Literal, TypeAlias
 
+from vantric.base.lazily import compiled, dataclass
 from vantric.core.totals.label_kinds import is_loose, is_mean, is_strong
 
 #: What a checked column holds: percents, cumulative percents, cumulative frequencies.
@@ -261,7 +260,7 @@ def _adds_up(row: SheetRow, whole: Fraction, others: int, *, last: bool) -> bool
 
 
 #: The decimals that a cell shows, whatever mark divides them.
-_DECIMALS = re.compile(r"[.,](\d+)\D*$")
+_DECIMALS = compiled(r"[.,](\d+)\D*$")
 #: Values saved by other programs are off by their floats.
 _FLOAT_NOISE = Fraction(1, 10**9)
 

@@ -31,24 +31,25 @@ from vantric.audit.relations import (
     wrong_cell,
     wrong_relations,
 )
+from vantric.base.lazily import compiled
 from vantric.core.numbers.number_format import listed, number_text, one_line
 from vantric.core.review.finding import Finding, error, warning
 
 #: A total is at least so much of what it should be.
 _LEAST = 0.3
 #: Headings of a whole, and of what is a part of it.
-_WHOLE = re.compile(
+_WHOLE = compiled(
     r"^(?:made|produced|output|inspected|checked|tested|fired|offered|orders?|calls|received|input|admissions|visits|shipped|geprüft|gefertigt|produziert)\b",
     re.IGNORECASE,
 )
-_PART = re.compile(
+_PART = compiled(
     r"^(?:good|ok|accepted|passed|failed|rejects?|rejected|defects?|defective|scrap|answered|abandoned|reworked?|returned"
     r"|late|broken|faulty|gut|ausschuss)\b",
     re.IGNORECASE,
 )
-_SHARE = re.compile(r"^(?:share|percent(?:age)?|%|anteil|part|quota|cuota)\b(?!.*\b(?:of|von|de)\b)", re.IGNORECASE)
-_RANK = re.compile(r"^(?:rank|rang|platz|position|pos\.?)$", re.IGNORECASE)
-_CLASS = re.compile(r"^(?:abc[ -]?)?(?:class|klasse|classe|clase|category abc|abc)$", re.IGNORECASE)
+_SHARE = compiled(r"^(?:share|percent(?:age)?|%|anteil|part|quota|cuota)\b(?!.*\b(?:of|von|de)\b)", re.IGNORECASE)
+_RANK = compiled(r"^(?:rank|rang|platz|position|pos\.?)$", re.IGNORECASE)
+_CLASS = compiled(r"^(?:abc[ -]?)?(?:class|klasse|classe|clase|category abc|abc)$", re.IGNORECASE)
 
 
 def check_relations(sheet: StatedSheet) -> CheckedRelations:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from fractions import Fraction
 
 from vantric.audit.sheets import (
@@ -16,6 +16,7 @@ from vantric.audit.sheets import (
     TotalRow,
     decimals_of,
 )
+from vantric.base.lazily import dataclass
 from vantric.core.numbers.number_format import digits_text, listed, number_text, one_line
 from vantric.core.review.finding import Finding, WrongCell, error, warning
 

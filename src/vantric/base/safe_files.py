@@ -5,12 +5,12 @@ from __future__ import annotations
 import errno
 import io
 import os
-import re
 import stat
 from datetime import datetime
 from functools import cache
 from pathlib import Path
 
+from vantric.base.lazily import compiled
 from vantric.errors import TargetError
 
 #: Kinds of files that may never end, or never answer.
@@ -24,7 +24,7 @@ _KINDS = (
 #: The time of every part: the same result gives the same file.
 MADE = datetime(2000, 1, 1)
 #: Times that the writer puts into the properties of a document.
-_WRITTEN = re.compile(rb"(<dcterms:(?:modified|created)[^>]*>)[^<]*")
+_WRITTEN = compiled(rb"(<dcterms:(?:modified|created)[^>]*>)[^<]*")
 
 
 @cache

@@ -7,19 +7,21 @@ import os
 import re
 from typing import Any, TypeAlias
 
+from vantric.base.lazily import compiled
+
 #: What stands in place of a secret, whatever its length.
 _STARS = "***"
-_URL = re.compile(r"[a-z][a-z0-9+]+://", re.IGNORECASE)  # one letter is a drive
+_URL = compiled(r"[a-z][a-z0-9+]+://", re.IGNORECASE)  # one letter is a drive
 #: A drive of Windows is no scheme of a URL.
-_DRIVE = re.compile(r"[a-z]:[\\/]", re.IGNORECASE)
+_DRIVE = compiled(r"[a-z]:[\\/]", re.IGNORECASE)
 #: Names of parameters whose value is hidden.
-_SECRET = re.compile(r"pass|pwd|token|secret|key|credential|auth", re.IGNORECASE)
+_SECRET = compiled(r"pass|pwd|token|secret|key|credential|auth", re.IGNORECASE)
 #: A text that holds a secret among other things: ``host=h password=p``, ``Server=s;PWD=p``, ``user:p@host``.
-_WITHIN = re.compile(r"(pass\w*|pwd|secret|token)\s*=|:[^@]*@", re.IGNORECASE)
+_WITHIN = compiled(r"(pass\w*|pwd|secret|token)\s*=|:[^@]*@", re.IGNORECASE)
 #: User and password before the host; the password may hold any sign but a slash.
-_USER = re.compile(r"^((?>(?:[a-z][a-z0-9+.-]*:?/{1,2})?)[^:/@]*):[^@]*@(?:[^/?]*@)?", re.IGNORECASE)
+_USER = compiled(r"^((?>(?:[a-z][a-z0-9+.-]*:?/{1,2})?)[^:/@]*):[^@]*@(?:[^/?]*@)?", re.IGNORECASE)
 #: Secrets in a connection string: ``Pwd=...;``, quoted or in braces.
-_PAIR = re.compile(r"((?:pass\w*|pwd|secret|token)\s*=\s*)('[^']*'?|\"[^\"]*\"?|\{[^}]*\}?|[^\s;&]+)", re.IGNORECASE)
+_PAIR = compiled(r"((?:pass\w*|pwd|secret|token)\s*=\s*)('[^']*'?|\"[^\"]*\"?|\{[^}]*\}?|[^\s;&]+)", re.IGNORECASE)
 
 
 #: How URLs of clusters begin, and the port if none is given.
@@ -89,9 +91,9 @@ _VISIBLE = {
     **dict.fromkeys((0x2028, 0x2029, *range(*_SURROGATES)), 0xFFFD),
 }
 #: What XML 1.0 cannot hold, and the controls that HTML forbids.
-_NO_MARKUP = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\x7f-\x9f\ud800-\udfff\ufdd0-\ufdef\ufffe\uffff]")
+_NO_MARKUP = compiled("[\x00-\x08\x0b\x0c\x0e-\x1f\x7f-\x9f\ud800-\udfff\ufdd0-\ufdef\ufffe\uffff]")
 #: What JSON may hold and a terminal obeys, and what UTF-8 cannot hold.
-_ESCAPED = re.compile("[\x7f-\x9f\u2028\u2029\u202a-\u202e\u2066-\u2069\ud800-\udfff]")
+_ESCAPED = compiled("[\x7f-\x9f\u2028\u2029\u202a-\u202e\u2066-\u2069\ud800-\udfff]")
 
 
 def visible(text: str) -> str:

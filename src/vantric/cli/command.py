@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable, Iterable, Sequence
 from functools import cache
 from importlib.resources import files
@@ -10,6 +9,7 @@ from typing import Any
 
 import click
 
+from vantric.base.lazily import compiled
 from vantric.cli.flags import SourceArgument, flags_of, typed_values
 from vantric.cli.terminal import say
 from vantric.errors import nearest
@@ -74,7 +74,7 @@ _LAST = (
     "Others",
 )
 #: A range may begin with a minus: ``-5.8:9.4`` is no flag.
-_RANGE = re.compile(r"-[\d.]")
+_RANGE = compiled(r"-[\d.]")
 
 
 def make_command(

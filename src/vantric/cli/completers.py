@@ -16,6 +16,7 @@ from typing import Any, ClassVar
 import click
 from click.shell_completion import CompletionItem, ShellComplete, add_completion_class
 
+from vantric.base.lazily import compiled
 from vantric.base.safe_text import is_url, visible
 
 #: Shell -> the file of its script.
@@ -184,7 +185,7 @@ _QUOTED = {"bash": _POSIX, "zsh": _POSIX, "fish": {'"': '$"\\\n', "'": "'\\"}}
 #: Signs up to which bash leaves a word as it is, but for themselves.
 _PREFIXES = "$@"
 #: What means something to bash where no quote is open.
-_ACTIVE = re.compile(r"[^A-Za-z0-9_@%+=:,./\x80-\U0010ffff-]")
+_ACTIVE = compiled(r"[^A-Za-z0-9_@%+=:,./\x80-\U0010ffff-]")
 
 
 @dataclass(frozen=True, slots=True)

@@ -22,7 +22,6 @@ from vantric.core.charts.settings import (
 )
 from vantric.core.numbers.parsing import read_range
 from vantric.counting import first_look
-from vantric.counting.exposures import as_number
 from vantric.options import Options, option
 from vantric.reading.settings import (
     ComparisonSettings,
@@ -79,6 +78,8 @@ def run_compare(sources: tuple[str, ...], options: OptionValues) -> int:
         CountSettings, ReadSettings, ComparisonSettings, OutputSettings, ReviewSettings
     )
     if isinstance(sides.per, str) and "," in sides.per:
+        from vantric.counting.exposures import as_number
+
         numbers = tuple(as_number(part) for part in sides.per.split(","))
         sides = sides if None in numbers else replace(sides, per=numbers)
     if sides.split and (sides.before is None or sides.after is None):

@@ -13,6 +13,7 @@ from typing import TYPE_CHECKING, Any, TypeVar, get_args, get_origin
 
 import click
 
+from vantric.base.lazily import compiled
 from vantric.errors import OptionError, VantricError
 from vantric.options import NOTHING, Option, known_options, split_options
 from vantric.options.option_types import Unset, is_list, literals, members
@@ -31,7 +32,7 @@ _OTHERS = (
     "|bar_width|gap|planned|actual|ties|date|encoding|split_columns|rename"
 )
 #: How a message names the options of reading, as they are written in Python.
-_SAID = re.compile(rf"\b({_READING}|{_OTHERS})=(True|False|\"[^\"]*\"|'[^']*'|[0-9.]+)?|\b({_READING})\b(?!=)")
+_SAID = compiled(rf"\b({_READING}|{_OTHERS})=(True|False|\"[^\"]*\"|'[^']*'|[0-9.]+)?|\b({_READING})\b(?!=)")
 
 
 def in_flags(message: str) -> str:

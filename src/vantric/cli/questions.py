@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from itertools import combinations
 from pathlib import Path
 
+from vantric.base.lazily import dataclass
 from vantric.cli.terminal import Asker, Choice
 from vantric.core.numbers.number_format import one_line
 from vantric.counting.amount_columns import COUNTS, WEIGHED, AmountColumns

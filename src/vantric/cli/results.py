@@ -6,12 +6,12 @@ import contextlib
 import sys
 import threading
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, Literal, TypeAlias, TypeVar
 
 import click
 
+from vantric.base.lazily import dataclass
 from vantric.base.safe_files import HANDED, PICTURES, check_target, ending_of, write_whole
 from vantric.base.safe_text import masked, visible
 from vantric.cli.flags import OptionValues, findings_in_flags

@@ -12,6 +12,7 @@ from collections.abc import Callable, Sequence
 from functools import partial
 from typing import Any, TypeVar
 
+from vantric.base.lazily import compiled
 from vantric.base.safe_files import CHART_FILES
 from vantric.base.safe_text import is_cluster, masked
 from vantric.cli.command import SOURCE, make_command
@@ -33,9 +34,9 @@ T = TypeVar("T")
 #: Rows that are shown of what was read.
 _ROWS = 3
 #: The sign that the note on several labels in a cell proposes.
-_SIGN = re.compile(r"separator='(.)'")
+_SIGN = compiled(r"separator='(.)'")
 #: How a message goes on that says what can be done.
-_WAY_ON = re.compile(r"[;:]?\s+(?:say (?:it|how|keep_totals|na|header)\b.*)?$", re.DOTALL)
+_WAY_ON = compiled(r"[;:]?\s+(?:say (?:it|how|keep_totals|na|header)\b.*)?$", re.DOTALL)
 #: Answers in words, for options that answer with a truth.
 _SAID = {
     ("keep_totals", False): "It is a total: leave it out",

@@ -5,12 +5,13 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from decimal import Decimal
 from fractions import Fraction
 from itertools import accumulate
 from typing import Any
 
+from vantric.base.lazily import compiled, dataclass
 from vantric.core.counts.measures import Measures
 from vantric.core.counts.provenance import Note, Provenance
 from vantric.core.counts.relabeling import same_spelling
@@ -117,7 +118,7 @@ KINDS = (
     "running-share",
 )
 #: ``KIND:COLUMNS``.
-_MEASURE = re.compile(r"\s*([\w-]+)\s*(?::(.*))?", re.DOTALL)
+_MEASURE = compiled(r"\s*([\w-]+)\s*(?::(.*))?", re.DOTALL)
 
 
 @dataclass(frozen=True)

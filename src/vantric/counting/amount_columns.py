@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from itertools import accumulate
 
+from vantric.base.lazily import compiled, dataclass
 from vantric.core.numbers.label_order import calendar_keys
 from vantric.core.totals.derived_columns import derived_columns
 from vantric.core.totals.label_kinds import STRONG_KINDS, folded, kind_of
@@ -46,7 +46,7 @@ _IDENTIFIERS = frozenset(
     ("id", "no", "nr", "num", "lot", "batch", "code", "row", "year", "jahr", "rank", "rang", "position", "pos", "line")
 )
 #: Headings of numbers that are parts of a whole, running sums, means or rates of other numbers.
-_NO_AMOUNTS = re.compile(
+_NO_AMOUNTS = compiled(
     r"percent|pct|%|cumul|kumul|cum\b|running|share|anteil|rate\b|ratio|quote|average|\bavg\b|\bmean\b|mittel|schnitt"
     r"|median|moyenne|promedio|media\b|ppm|\brank|\brang"
 )

@@ -5,10 +5,11 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from itertools import permutations
 from typing import TYPE_CHECKING, Any
 
+from vantric.base.lazily import compiled, dataclass
 from vantric.core.counts.measures import Measures
 from vantric.core.counts.ordering import check_listed
 from vantric.core.counts.provenance import Note, Provenance
@@ -45,7 +46,7 @@ if TYPE_CHECKING:
 
 
 #: Headings of rates, whose mean is not the rate of the whole.
-_RATE = re.compile(r"rate|ratio|percent|share|quota|%|pct|yield", re.IGNORECASE)
+_RATE = compiled(r"rate|ratio|percent|share|quota|%|pct|yield", re.IGNORECASE)
 _RATIOS = ("ratio", "percent")
 #: Rows that are read to find the parts of a rate, columns that are tried, and rows that it takes.
 _MOST_ROWS, _MOST_COLUMNS, _FEWEST = 2000, 12, 4
@@ -147,7 +148,7 @@ def unlike_bases(stacked: Sequence[Measure]) -> list[Note]:
 
 
 #: ``KIND:...``, by which a text is distinguished from a column.
-_MEASURE = re.compile(r"\s*([\w-]+)\s*:", re.ASCII)
+_MEASURE = compiled(r"\s*([\w-]+)\s*:", re.ASCII)
 #: Measures that are in the unit of their column.
 _OF_UNIT = ("value", "sum", "mean", "median", "min", "max", "difference", "running")
 #: How measures are called that the user does not name.

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from vantric.base.lazily import dataclass
 from vantric.core.counts.provenance import Note, Provenance, quantity_unit
 from vantric.core.counts.tally import Tally, with_missing_category
 from vantric.core.numbers.number_format import quoted

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
+from vantric.base.lazily import dataclass
 from vantric.core.counts import Comparison, compare
 from vantric.core.counts.relabeling import Relabeling, relabeling
 from vantric.core.counts.tally import Tally

@@ -10,6 +10,7 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
+from vantric.base.lazily import compiled
 from vantric.core.counts.provenance import Note, Provenance, quantity_unit
 from vantric.core.counts.relabeling import Relabeling, is_missing_code, relabeling
 from vantric.core.counts.tally import Spread, Tally, exact_sum, make_tally, make_weighted_tally, with_missing_category
@@ -35,7 +36,7 @@ from vantric.reading.settings import CountSettings
 #: With fewer rows an empty cell under a label is no outer level.
 _FEWEST_LABELS = 3
 #: Headings of columns that hold units.
-_UNIT_COLUMN = re.compile(
+_UNIT_COLUMN = compiled(
     r"units?|uom|unit of measure|measure unit|einheit|mengeneinheit|unité|unidad|unità|eenheid|enhet|ед\.?( изм\.?)?",
     re.IGNORECASE,
 )

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from heapq import nlargest
 from typing import Any, Protocol, TypeVar
 
+from vantric.base.lazily import cached_property, dataclass
 from vantric.core.counts.provenance import Note
-from vantric.core.numbers.caching import cached_property
 from vantric.core.numbers.number_format import counted, one_line, quoted
 from vantric.core.totals.derived_rows import Verdicts, derived_groups, derived_rows
 from vantric.core.totals.label_kinds import kind_of, may_be_total

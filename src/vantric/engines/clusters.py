@@ -9,12 +9,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from contextlib import suppress
 from copy import copy
-from dataclasses import dataclass
 from pathlib import Path
 from tempfile import gettempdir
 from typing import Any
 from urllib.parse import unquote
 
+from vantric.base.lazily import dataclass
 from vantric.base.safe_text import CLUSTERS, masked
 from vantric.core.numbers.number_format import counted
 from vantric.engines.cluster_tables import SparkTable

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from time import monotonic
 from typing import Any
 
+from vantric.base.lazily import compiled
 from vantric.errors import SourceError
 
 CONNECT_TIMEOUT = 10  # seconds
@@ -64,9 +65,9 @@ _HARMLESS = frozenset(
     }
 )
 #: Functions that run the SQL in their text argument, or reach another server, whatever their volatility says.
-_INDIRECT = re.compile(r"\w*_to_xml\w*|dblink\w*|crosstab\w*|connectby|xpath_table|ts_stat|ts_rewrite", re.IGNORECASE)
+_INDIRECT = compiled(r"\w*_to_xml\w*|dblink\w*|crosstab\w*|connectby|xpath_table|ts_stat|ts_rewrite", re.IGNORECASE)
 #: Whatever could be the name of a function.
-_NAMES = re.compile(r"[^\W\d][\w$]*")
+_NAMES = compiled(r"[^\W\d][\w$]*")
 #: Functions of the server or of an extension that are volatile, and so may do something.
 _RISKY = """
 SELECT DISTINCT lower(p.proname) FROM pg_catalog.pg_proc p

@@ -9,6 +9,7 @@ from decimal import Decimal
 from importlib.util import find_spec
 from typing import TYPE_CHECKING, Any
 
+from vantric.base.lazily import compiled
 from vantric.base.safe_text import is_secret, masked
 from vantric.base.stopping import overdue, stoppable
 from vantric.core.counts.provenance import Note
@@ -69,9 +70,9 @@ def table_names(url: str) -> list[str]:
 
 _INT64_MAX = 2**63 - 1
 #: Comments before the first word of a query.
-_COMMENTS = re.compile(r"\A(?:\s|--[^\n]*(?:\n|\Z)|/\*.*?\*/)+", re.DOTALL)
+_COMMENTS = compiled(r"\A(?:\s|--[^\n]*(?:\n|\Z)|/\*.*?\*/)+", re.DOTALL)
 #: Statements that begin otherwise write, or set something.
-_READS = re.compile(r"\s*(\(\s*)*(select|with|values|table)\b", re.IGNORECASE)
+_READS = compiled(r"\s*(\(\s*)*(select|with|values|table)\b", re.IGNORECASE)
 
 
 def open_database(url: str, opening: ReadSettings, column_names: Sequence[str]) -> Records:

@@ -9,6 +9,7 @@ from functools import partial
 from itertools import chain
 from typing import Any
 
+from vantric.base.lazily import compiled
 from vantric.core.counts.provenance import Note
 from vantric.core.totals.label_kinds import total_in
 from vantric.engines.duckdb_engine import (
@@ -30,7 +31,7 @@ from vantric.reading.records import Group, PlacedRow
 from vantric.reading.settings import ReadSettings, check_columns
 from vantric.reading.written_dates import in_iso
 
-INTEGERS = re.compile(r"U?(TINY|SMALL|BIG)?INT(EGER)?|HUGEINT|UHUGEINT")
+INTEGERS = compiled(r"U?(TINY|SMALL|BIG)?INT(EGER)?|HUGEINT|UHUGEINT")
 #: Types whose sum depends on the order in which it is added up.
 _FLOATS = ("FLOAT", "DOUBLE")
 _HALF = 2**62  # what a product may reach in 64 bits
@@ -107,9 +108,9 @@ _TIME = r"[0-9]{4}-[0-9]{2}-[0-9]{2}[ T][0-9]{2}:[0-9]{2}(:[0-9]{2}(\.[0-9]+)?)?
 #: Cells that are looked at before a column is read as dates.
 _SAMPLE = 20000
 #: A text constant of SQL.
-_QUOTED = re.compile(r"'((?:[^']|'')*)'")
+_QUOTED = compiled(r"'((?:[^']|'')*)'")
 #: Whether a condition asks for an order, so that text will not do.
-_ORDERS = re.compile(r"[<>]|\bbetween\b", re.IGNORECASE)
+_ORDERS = compiled(r"[<>]|\bbetween\b", re.IGNORECASE)
 
 
 class ConditionedFiles(TypedNumbers):

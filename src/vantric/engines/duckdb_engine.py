@@ -10,6 +10,7 @@ from functools import cache
 from pathlib import Path
 from typing import Any
 
+from vantric.base.lazily import compiled
 from vantric.base.stopping import check_time, stoppable
 from vantric.core.counts.provenance import Note
 from vantric.core.numbers.number_format import counted
@@ -33,7 +34,7 @@ def duckdb() -> Any:
 
 
 #: What the engine says before its message.
-_KINDS = re.compile(r"^(Binder|Parser|Catalog|Conversion|Invalid Input|Permission|IO|Out of Range) Error: ")
+_KINDS = compiled(r"^(Binder|Parser|Catalog|Conversion|Invalid Input|Permission|IO|Out of Range) Error: ")
 
 
 def in_words(message: str, source_name: str, where: str | None, columns: Iterable[str] = ()) -> str:
@@ -108,7 +109,7 @@ _MOST_SPILL = "20GB"
 #: More threads hold more memory and gain little on one file.
 _MOST_THREADS = 4
 #: Halves of signs, which the engine cannot hold.
-_SURROGATES = re.compile("[\ud800-\udfff]")
+_SURROGATES = compiled("[\ud800-\udfff]")
 
 
 class DuckDBEngine:

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import codecs
-import re
 import unicodedata
 from collections.abc import Callable, Sequence
 
+from vantric.base.lazily import compiled
 from vantric.errors import SourceError
 
 #: Of the Latin script; the first is taken where it reads all words as words.
@@ -14,7 +14,7 @@ _LATIN = ("cp1252", "cp1250", "cp1254", "cp1257", "iso8859_2", "cp850", "mac_rom
 #: Of other scripts.
 _OTHERS = ("cp1251", "koi8_r", "cp866", "cp1253", "cp1255", "cp1256", "tis_620", "shift_jis", "euc_jp")
 _HAN = ("gb2312", "euc_kr", "big5", "gb18030", "cp949", "cp932")
-_KANA = re.compile("[\u3041-\u30fe]")
+_KANA = compiled("[\u3041-\u30fe]")
 _LATIN_FIRST = frozenset(_LATIN)
 #: What people call them.
 NAMES = {
@@ -41,12 +41,12 @@ NAMES = {
 #: The first byte of the signs that are used most.
 _FREQUENT = {"gb2312": (0xB0, 0xD7), "gb18030": (0xB0, 0xD7), "big5": (0xA4, 0xC6), "shift_jis": (0x88, 0x98)}
 _FREQUENT["cp932"] = _FREQUENT["shift_jis"]
-_WORD = re.compile(r"[^\W\d_]+")
+_WORD = compiled(r"[^\W\d_]+")
 #: A sign that no word has, within one: a currency, a quotation mark, a fraction.
 _ODD = "\u00a2-\u00b4\u00b6\u00b8-\u00bf\u2020-\u2022\u2030\u0192\u02c6\u02dc\u201c-\u201e\u2039\u203a"
-_BROKEN = re.compile(rf"[^\W\d_][{_ODD}][^\W\d_]|[\u00a1-\u00ae\u00b1\u00b6\u00b8\u00bf\u201c-\u201e][^\W\d_]*\u0178")
+_BROKEN = compiled(rf"[^\W\d_][{_ODD}][^\W\d_]|[\u00a1-\u00ae\u00b1\u00b6\u00b8\u00bf\u201c-\u201e][^\W\d_]*\u0178")
 #: Signs that no text of words has: controls, and the lines of frames.
-_FRAMES = re.compile("[\u0080-\u009f\u2500-\u25ff\u00a4\u00a6]|[^\\W\\d_][\u00a3\u00a5]|[\u00a3\u00a5][^\\W\\d_]{2}")
+_FRAMES = compiled("[\u0080-\u009f\u2500-\u25ff\u00a4\u00a6]|[^\\W\\d_][\u00a3\u00a5]|[\u00a3\u00a5][^\\W\\d_]{2}")
 #: Letters of Icelandic that stand for others of Turkish.
 _ICELANDIC = frozenset("þÞðÐýÝ")
 #: Of the letters of a Latin text, the largest part that is not of ASCII.

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from pathlib import Path
 
+from vantric.base.lazily import dataclass
 from vantric.core.counts.provenance import Note
 from vantric.engines.duckdb_engine import DuckDBEngine, duckdb, identifier, in_words, literal
 from vantric.errors import AmountError, SourceError

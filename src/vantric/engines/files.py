@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, TypeAlias
 
+from vantric.base.lazily import dataclass
 from vantric.base.safe_text import masked
 from vantric.core.counts.provenance import Note
 from vantric.core.numbers.number_format import counted
@@ -281,7 +282,8 @@ def open_file(
         remarks = [remark for prepared in ready for remark in prepared.remarks]
         plain = ready[0].plain if len(ready) == 1 and not in_engine and opening.is_plain() else None
         if plain is not None:
-            return _without_engine(plain, source, opening, column_names, temp_files, remarks)
+            temp_files.close()
+            return _without_engine(plain, masked(source), opening, column_names, remarks, limits.until)
         files = [file for prepared in ready for file in prepared.files]
         engine = _engine_kind(opening)(files, temp_files.new_path(".spill"), limits)
         parts = [_as_said(part, opening) for prepared in ready for part in prepared.parts(engine)]
@@ -299,14 +301,13 @@ def open_file(
 
 def _without_engine(
     plain: PlainTable,
-    source: str | Path,
+    source_name: str,
     opening: ReadSettings,
     column_names: Sequence[str],
-    temp_files: TempFiles,
     remarks: Sequence[Note],
+    until: float | None,
 ) -> TextRecords:
-    temp_files.close()
-    records = TextRecords(plain.rows, plain.shape, masked(source), opening.rules(), remarks)
+    records = TextRecords(plain.rows, plain.shape, source_name, opening.rules(), remarks, until)
     check_columns(column_names, records.names(), records.place)
     return records
 

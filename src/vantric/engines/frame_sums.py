@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import partial
 from typing import Any
 
+from vantric.base.lazily import dataclass
 from vantric.core.numbers.amounts import Raw
 from vantric.engines.frame_table import Column, FrameTable, Result
 from vantric.engines.sum_strategy import Addition, InexactError, SumStrategy, ValueRange

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from abc import ABC, abstractmethod
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
 from typing import Any, Literal
 
 import narwhals as nw
 
+from vantric.base.lazily import dataclass
 from vantric.errors import SourceError
 from vantric.reading.headings import BETWEEN
 from vantric.reading.records import Group

@@ -10,6 +10,7 @@ from copy import copy
 from itertools import islice, repeat
 from typing import Any
 
+from vantric.base.stopping import check_time
 from vantric.core.counts.provenance import Note
 from vantric.core.numbers.amounts import LARGEST
 from vantric.core.totals.label_kinds import total_in
@@ -165,6 +166,8 @@ class TextRecords(PlainRecords):
         What becomes of totals.
     remarks
         What there is to say of how it was read.
+    until
+        When the time for it is over.
     """
 
     def __init__(
@@ -174,20 +177,23 @@ class TextRecords(PlainRecords):
         source_name: str,
         rules: CellRules,
         remarks: Sequence[Note] = (),
+        until: float | None = None,
     ) -> None:
         columns = zip(*rows, strict=True) if rows else ((),) * len(shape.columns)
         super().__init__(
             dict(zip(shape.columns, ([cell or None for cell in column] for column in columns), strict=True))
         )
         self.rules, self.shown, self.delimiter, self._said = rules, source_name, shape.delimiter, tuple(remarks)
+        self._until = until
 
     def under(self, opening: ReadSettings) -> TextRecords:
         """Return the same records with nothing that was worked out of them; a condition is for the engine."""
         records = copy(self)
-        records.__dict__.update(_found={}, rules=opening.rules())
+        records.__dict__.update(_found={}, rules=opening.rules(), _until=opening.limits().until)
         return records
 
     def _groups(self, keys: Sequence[str]) -> list[Group]:
+        check_time(self._until)
         if not keys:
             return [(len(self._numbers),)]
         return [

@@ -3,19 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
+from vantric.base.lazily import dataclass
 from vantric.base.stopping import stoppable
 from vantric.core.counts.provenance import Note
 from vantric.core.numbers.number_format import counted, listed, quoted
 from vantric.engines.file_parts import Part
 from vantric.engines.text_files import SHEET, FoundTable, TempFiles, open_bytes, table_part
-from vantric.engines.workbook_details import DetailsReader, WorkbookDetails
+from vantric.engines.workbook_details import DetailsReader
 from vantric.engines.workbook_guard import check_workbook
 from vantric.errors import SourceError, unknown, unknown_column
-from vantric.reading.grid import Grid
+from vantric.reading.grid import Grid, WorkbookDetails
 from vantric.reading.headings import same_name
 from vantric.reading.number_style import read_style
 from vantric.reading.records import RowMarks

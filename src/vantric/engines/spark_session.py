@@ -8,10 +8,10 @@ import socket
 import subprocess
 from collections.abc import Callable, Sequence
 from contextlib import suppress
-from dataclasses import dataclass
 from time import monotonic
 from typing import Any, TypeVar
 
+from vantric.base.lazily import compiled, dataclass
 from vantric.base.safe_text import masked
 from vantric.base.stopping import OverdueError, stoppable
 from vantric.errors import MissingExtraError, SourceError
@@ -22,11 +22,11 @@ _LONGEST = 300
 #: Packages whose errors are complaints of the cluster.
 _HOMES = ("pyspark", "py4j", "grpc")
 #: The class of a Java error before its message.
-_CLASS = re.compile(r"^:?\s*(?:[\w$]+\.)+[\w$]+(?:Exception|Error):\s*")
+_CLASS = compiled(r"^:?\s*(?:[\w$]+\.)+[\w$]+(?:Exception|Error):\s*")
 #: What Spark adds for its own developers.
-_TAIL = re.compile(r"\s*SQLSTATE:? .*|\s*If necessary set .*|\s*Driver stacktrace:.*", re.DOTALL)
+_TAIL = compiled(r"\s*SQLSTATE:? .*|\s*If necessary set .*|\s*Driver stacktrace:.*", re.DOTALL)
 #: Spark's code of an error.
-_CODE = re.compile(r"^\[[A-Z_.]+\] ")
+_CODE = compiled(r"^\[[A-Z_.]+\] ")
 
 
 def in_one_line(error: BaseException) -> str | None:

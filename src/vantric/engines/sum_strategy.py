@@ -10,11 +10,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from decimal import Decimal
 from fractions import Fraction
 from typing import Any
 
+from vantric.base.lazily import dataclass
 from vantric.core.numbers.amounts import Raw
 from vantric.engines.frame_table import Column, ColumnType, FrameTable
 

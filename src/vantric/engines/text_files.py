@@ -10,17 +10,17 @@ import shutil
 import sys
 import zlib
 from collections.abc import Callable, Mapping, Sequence, Set
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import IO, Any, TypeVar
 
+from vantric.base.lazily import dataclass
 from vantric.base.safe_files import check_regular, reason_of, temp_prefix
 from vantric.core.counts.provenance import Note
 from vantric.engines.file_parts import Part, ReadColumn, csv_part
-from vantric.engines.workbook_details import WorkbookDetails
 from vantric.errors import AmountError, MissingExtraError, SourceError, nearest
-from vantric.reading.grid import Grid
+from vantric.reading.grid import Grid, WorkbookDetails
 from vantric.reading.headers import CsvShape, filled
 from vantric.reading.number_style import DigitStyle
 from vantric.reading.records import RowMarks

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
-from dataclasses import dataclass
 from typing import Any
 from xml.etree.ElementTree import Element, ParseError, fromstring
 
+from vantric.base.lazily import compiled, dataclass
 from vantric.reading.grid import column_place
 from vantric.reading.headings import letters
 from vantric.reading.number_style import FormatText, built_in, shown_by
@@ -126,26 +126,26 @@ def _is_colored(entry: Element) -> bool:
 
 
 #: Functions of records; what stands around them does not matter.
-_FUNCTION = re.compile(
+_FUNCTION = compiled(
     r"(?<![A-Za-z.])(SUM|SUBTOTAL|AGGREGATE|AVERAGE|AVERAGEA|MEDIAN|MIN|MAX|COUNT|COUNTA|SUMPRODUCT)\s*\(",
     re.IGNORECASE,
 )
 #: A cell or a block of this sheet: one of another sheet has a sign before it.
-_REFERENCE = re.compile(
+_REFERENCE = compiled(
     r"(?<![A-Za-z0-9_!.'$:])(\$?)([A-Za-z]{1,3})(\$?)([0-9]{1,7})(?::(\$?)([A-Za-z]{1,3})(\$?)([0-9]{1,7}))?"
     r"(?![A-Za-z0-9_(!.])"
 )
 #: References as OpenDocument writes them.
 _OPEN = ((re.compile(r"\[\."), ""), (re.compile(r":\."), ":"), (re.compile(r"\]"), ""))
 #: The totals row of a table that has a name: ``SUBTOTAL(109,[Count])``.
-_TOTALS_ROW = re.compile(r"\s*SUBTOTAL\((\d+),\s*\w*\[[^@#\[\]]+\]\)", re.IGNORECASE)
+_TOTALS_ROW = compiled(r"\s*SUBTOTAL\((\d+),\s*\w*\[[^@#\[\]]+\]\)", re.IGNORECASE)
 #: Numbers of functions in ``SUBTOTAL`` and ``AGGREGATE``.
 _NUMBERED = {1: "AVERAGE", 2: "COUNT", 3: "COUNT", 4: "MAX", 5: "MIN", 9: "SUM", 12: "MEDIAN"}
-_FIRST_NUMBER = re.compile(r"(?:SUBTOTAL|AGGREGATE)\s*\(\s*(\d+)", re.IGNORECASE)
-_TEXT = re.compile(r'"(?:[^"]|"")*"')
+_FIRST_NUMBER = compiled(r"(?:SUBTOTAL|AGGREGATE)\s*\(\s*(\d+)", re.IGNORECASE)
+_TEXT = compiled(r'"(?:[^"]|"")*"')
 #: What a chain of additions is.
 _SUM = "SUM"
-_ADDITIONS = re.compile(r"[\s=+A-Za-z0-9$:()]+")
+_ADDITIONS = compiled(r"[\s=+A-Za-z0-9$:()]+")
 
 
 def record_function(formula: str, row: int, column: int) -> str:

@@ -9,7 +9,6 @@ from __future__ import annotations
 import re
 import zipfile
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass, field
 from decimal import Decimal, InvalidOperation
 from html import unescape
 from pathlib import Path
@@ -17,69 +16,12 @@ from posixpath import join, normpath
 from typing import IO, Any
 from xml.etree.ElementTree import ParseError, iterparse
 
+from vantric.base.lazily import compiled
 from vantric.engines.workbook_cells import CellStyle, attribute, cell_styles, moved, record_function
-from vantric.reading.grid import column_place
+from vantric.reading.grid import WorkbookDetails, column_place
 from vantric.reading.number_style import FormatText
 
 Cell = tuple[int, int]
-
-
-@dataclass
-class WorkbookDetails:
-    """What one sheet says beside its values; places are (row, column) from 0.
-
-    Attributes
-    ----------
-    merged
-        (top, left, bottom, right) of cells that are one.
-    hidden
-        Rows that are not shown.
-    shown
-        What is seen around the numbers of cells.
-    errors
-        The failures that cells show: ``"#DIV/0!"``.
-    uncalculated
-        Formulas whose results were never saved.
-    functions
-        Cells worked out from others of their column -> the function: ``"SUM"``.
-    bold, struck, unseen
-        Cells in bold, crossed out, and white on white.
-    indents
-        How far the text of a cell is indented.
-    outlines
-        The level of a row in the outline.
-    hidden_columns
-        Columns that are not shown.
-    """
-
-    merged: list[tuple[int, int, int, int]] = field(default_factory=list)
-    hidden: set[int] = field(default_factory=set)
-    shown: dict[Cell, FormatText] = field(default_factory=dict)
-    errors: dict[Cell, str] = field(default_factory=dict)
-    uncalculated: dict[Cell, str] = field(default_factory=dict)
-    functions: dict[Cell, str] = field(default_factory=dict)
-    bold: set[Cell] = field(default_factory=set)
-    struck: set[Cell] = field(default_factory=set)
-    unseen: set[Cell] = field(default_factory=set)
-    indents: dict[Cell, int] = field(default_factory=dict)
-    outlines: dict[int, int] = field(default_factory=dict)
-    hidden_columns: set[int] = field(default_factory=set)
-
-    def style(self, place: Cell, style: CellStyle) -> None:
-        """Take what the style of a cell says."""
-        if style.format_text is not None:
-            self.shown[place] = style.format_text
-        for places, applies in (
-            (self.bold, style.is_bold),
-            (self.struck, style.is_struck),
-            (self.unseen, style.is_unseen),
-        ):
-            if applies:
-                places.add(place)
-        if style.indent:
-            self.indents[place] = style.indent
-
-
 #: Rows or columns that one element of OpenDocument may stand for.
 _MOST_REPEATED = 100_000
 #: Elements of OpenDocument that are cells.
@@ -181,17 +123,17 @@ def _times(element: Any, what: str, how: str = "repeated") -> int:
 
 #: The beginning of a tag, whatever its namespace is called.
 _TAG = r"<(?:\w+:)?"
-_SHEET = re.compile(_TAG + r"sheet\s([^>]*)>")
-_ATTRIBUTE = re.compile(r'([\w:]+)\s*=\s*"([^"]*)"|([\w:]+)\s*=\s*\'([^\']*)\'')
-_MERGE = re.compile(_TAG + r"mergeCell\s[^>]*?ref\s*=\s*[\"']([A-Z]+)([0-9]+):([A-Z]+)([0-9]+)")
-_ROW = re.compile(rf"{_TAG}row\b([^>]*?)(?:/>|>(.*?)</(?:\w+:)?row>)", re.DOTALL)
-_COLUMN_TAG = re.compile(rf"{_TAG}col\b([^>]*)>")
+_SHEET = compiled(_TAG + r"sheet\s([^>]*)>")
+_ATTRIBUTE = compiled(r'([\w:]+)\s*=\s*"([^"]*)"|([\w:]+)\s*=\s*\'([^\']*)\'')
+_MERGE = compiled(_TAG + r"mergeCell\s[^>]*?ref\s*=\s*[\"']([A-Z]+)([0-9]+):([A-Z]+)([0-9]+)")
+_ROW = compiled(rf"{_TAG}row\b([^>]*?)(?:/>|>(.*?)</(?:\w+:)?row>)", re.DOTALL)
+_COLUMN_TAG = compiled(rf"{_TAG}col\b([^>]*)>")
 _LAST_COLUMN = 16_384
-_ROW_TAG = re.compile(rf"{_TAG}row\b([^>]*)>")
-_C = re.compile(rf"{_TAG}c\b([^>]*?)(?:/>|>(.*?)</(?:\w+:)?c>)", re.DOTALL)
-_FORMULA = re.compile(rf"{_TAG}f\b([^>]*?)(?:/>|>(.*?)</(?:\w+:)?f>)", re.DOTALL)
-_VALUE = re.compile(rf"{_TAG}v\b[^>]*>([^<]+)</|{_TAG}is\b")
-_REFERENCE = re.compile(r"([A-Z]+)([0-9]+)")
+_ROW_TAG = compiled(rf"{_TAG}row\b([^>]*)>")
+_C = compiled(rf"{_TAG}c\b([^>]*?)(?:/>|>(.*?)</(?:\w+:)?c>)", re.DOTALL)
+_FORMULA = compiled(rf"{_TAG}f\b([^>]*?)(?:/>|>(.*?)</(?:\w+:)?f>)", re.DOTALL)
+_VALUE = compiled(rf"{_TAG}v\b[^>]*>([^<]+)</|{_TAG}is\b")
+_REFERENCE = compiled(r"([A-Z]+)([0-9]+)")
 #: Truths of XML Schema.
 _TRUE = frozenset({"1", "true"})
 

@@ -7,13 +7,13 @@ shared text once a cell.
 
 from __future__ import annotations
 
-import re
 import zipfile
 import zlib
 from collections.abc import Iterator
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from vantric.base.lazily import compiled
 from vantric.errors import SourceError
 
 if TYPE_CHECKING:
@@ -28,17 +28,17 @@ _MOST_TEXT = 2_000_000_000  # signs that cells hold together
 _CHUNK, _OVERLAP = 1 << 20, 1 << 12
 #: Columns of the largest sheet.
 _WIDEST = 1 << 14
-_LETTERS = re.compile(rb"\sr\s*=\s*[\"']([A-Za-z]+)[0-9]")
-_NUMBERS = re.compile(rb"\sr\s*=\s*[\"'][A-Za-z]*([0-9]+)")
+_LETTERS = compiled(rb"\sr\s*=\s*[\"']([A-Za-z]+)[0-9]")
+_NUMBERS = compiled(rb"\sr\s*=\s*[\"'][A-Za-z]*([0-9]+)")
 #: References outside of the usual part of a sheet; only these are parsed.
-_FAR = re.compile(rb' r="(?:[A-Za-z]{2}|[A-Za-z]?[0-9]{6})')
+_FAR = compiled(rb' r="(?:[A-Za-z]{2}|[A-Za-z]?[0-9]{6})')
 #: The usual part of a sheet.
 _NEAR_WIDTH, _NEAR_ROWS = 26, 99_999
 #: A cell that holds something: it is neither closed in itself nor empty.
-_FILLED = re.compile(rb"<(?:\w+:)?c\s[^<>]*?\br\s*=\s*[\"']([A-Za-z]+)([0-9]+)[\"'][^<>]*(?<!/)>(?!</)")
-_CELL = re.compile(rb"<(?:\w+:)?c[\s>/]")
-_SHARED = re.compile(rb"<(?:\w+:)?c\s[^<>]*?\bt\s*=\s*[\"']s[\"'][^<>]*>(?:<(?:\w+:)?v>|<v [^<>]*>)\s*([0-9]+)")
-_ENTRY = re.compile(rb"<(?:\w+:)?si[\s>]")
+_FILLED = compiled(rb"<(?:\w+:)?c\s[^<>]*?\br\s*=\s*[\"']([A-Za-z]+)([0-9]+)[\"'][^<>]*(?<!/)>(?!</)")
+_CELL = compiled(rb"<(?:\w+:)?c[\s>/]")
+_SHARED = compiled(rb"<(?:\w+:)?c\s[^<>]*?\bt\s*=\s*[\"']s[\"'][^<>]*>(?:<(?:\w+:)?v>|<v [^<>]*>)\s*([0-9]+)")
+_ENTRY = compiled(rb"<(?:\w+:)?si[\s>]")
 _CELLS = ("table-cell", "covered-table-cell")
 
 

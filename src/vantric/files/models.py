@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from datetime import date
 from importlib.resources import files
 from pathlib import Path
 from typing import Any
 
+from vantric.base.lazily import dataclass
 from vantric.base.safe_files import CHART_FILES
 from vantric.core.axes.scaling import Pair, Scaling
 from vantric.core.charts.settings import (

@@ -10,6 +10,7 @@ from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
+from vantric.base.lazily import compiled
 from vantric.errors import ChartFileError, unknown
 from vantric.files.chart_files import checked_chart, parsed_file, read_section
 from vantric.files.models import (
@@ -33,9 +34,9 @@ from vantric.options import known_options
 from vantric.reading.conditions import join_conditions
 
 #: ``[table]`` or ``[[list]]``.
-_HEADER = re.compile(r"^\s*(\[\[?)\s*([^\]]+?)\s*\]\]?")
+_HEADER = compiled(r"^\s*(\[\[?)\s*([^\]]+?)\s*\]\]?")
 #: The key of a line of TOML.
-_KEY = re.compile(r"^\s*(\"[^\"]*\"|'[^']*'|[\w-]+)\s*(?:\.\s*[\w\".-]+\s*)?=")
+_KEY = compiled(r"^\s*(\"[^\"]*\"|'[^']*'|[\w-]+)\s*(?:\.\s*[\w\".-]+\s*)?=")
 #: Texts over several lines, in which a line is no key.
 _TEXT_MARKS = ('"""', "'''")
 

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import os
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
+from vantric.base.lazily import dataclass
 from vantric.base.safe_text import masked
 from vantric.engines.opening import is_database
 from vantric.engines.source_paths import named_paths

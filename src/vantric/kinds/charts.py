@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import cache
 from pathlib import Path
 from typing import Any
 
+from vantric.base.lazily import dataclass
 from vantric.base.safe_files import CHART_FILES, HANDED, PICTURES, check_target, write_whole
 from vantric.base.safe_text import Plain, json_text
 from vantric.core import composition, layout

@@ -5,10 +5,11 @@ from __future__ import annotations
 import math
 from collections.abc import Container, Mapping, Sequence
 from contextlib import suppress
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from functools import cache
 from typing import Any, TypeAlias
 
+from vantric.base.lazily import dataclass
 from vantric.core import composition
 from vantric.core.charts import Chart
 from vantric.core.charts.series import KINDS, Bars, Line, Series

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import cache
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, TypeAlias
 
+from vantric.base.lazily import dataclass
 from vantric.base.safe_files import check_target, ending_of, write_whole
 from vantric.base.safe_text import Plain
 from vantric.core.charts.settings import ChartSettings

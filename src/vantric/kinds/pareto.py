@@ -2,34 +2,31 @@
 
 from __future__ import annotations
 
-import textwrap
 from collections.abc import Callable, Iterable, Iterator, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from fractions import Fraction
 from functools import cache
 from math import lcm
+from textwrap import wrap
 from typing import TYPE_CHECKING, Any, TypeAlias
 
+from vantric.base.lazily import dataclass, remembered
 from vantric.core import composition, counts
 from vantric.core.charts.settings import LabelKind, ParetoChartSettings
-from vantric.core.composition import BarIntervals
-from vantric.core.composition.pareto import localize
 from vantric.core.counts import Crosstab, Missing, ParetoTable, Tally
 from vantric.core.counts.ordering import RankSettings
+from vantric.core.counts.pareto_table import localize
 from vantric.core.counts.tally import Moments, Spread, single
 from vantric.core.messages.formatter import Formatter
 from vantric.core.messages.message import Joined, Message, Percent, Shown, Written, interval, level_text
 from vantric.core.numbers.amounts import Amounts
-from vantric.core.numbers.caching import remembered
 from vantric.core.numbers.number_format import distinct_lines, number_text, percent_text
 from vantric.core.review import Finding, review_pareto
 from vantric.counting.ranking import rank
 from vantric.errors import RankError
-from vantric.kinds.appearance import rows_that_fit, with_drawable_look, with_orientation
 from vantric.kinds.kind import Kind, Parts
 from vantric.kinds.recipe import notes_of
 from vantric.options.signatures import shows
-from vantric.output.sections import ChartView, CutoffRecalculation, Section
 from vantric.reading.settings import CountSettings, ParetoSettings, ReadSettings
 from vantric.tables.pareto import pareto_object, pareto_sentence, pareto_tables, table_notes
 from vantric.tables.statements import parts_differ, parts_words, vital_of
@@ -37,8 +34,10 @@ from vantric.tables.table import Table
 
 if TYPE_CHECKING:
     from vantric.core.charts import Chart, PanelChart
+    from vantric.core.composition import BarIntervals
     from vantric.core.review import Finding
     from vantric.core.statistics import Certainty, Concentration
+    from vantric.output.sections import ChartView, CutoffRecalculation, Section
 
 
 def make(data: Any, opening: ReadSettings, parts: Parts) -> ParetoTable:
@@ -81,7 +80,7 @@ def view(table: ParetoTable, look: ParetoChartSettings, *, findings: Sequence[Fi
     sure, dense, width = _sure(table, look), _dense(table, look), terminal["width"]
     local = look.formatter.bare()
     more = [] if sure is None else ["", *certainty_lines(sure, width=width, local=local)]
-    more += [] if dense is None else ["", *textwrap.wrap(local.text(dense.sentence()), width)]
+    more += [] if dense is None else ["", *wrap(local.text(dense.sentence()), width)]
     lines = pareto_view(
         table, findings, **terminal, formatter=look.formatter, headline=composition.table_headline(table, look)
     )
@@ -90,6 +89,8 @@ def view(table: ParetoTable, look: ParetoChartSettings, *, findings: Sequence[Fi
 
 def chart(table: ParetoTable, look: ParetoChartSettings) -> Any:
     """Return its chart, or its panels."""
+    from vantric.kinds.appearance import rows_that_fit, with_drawable_look, with_orientation
+
     table = localize(table, look.formatter.say("rest label"))
     look, sentences = with_drawable_look(look), [pareto_sentence(table), parts_words(table.strata, vital_of(table))]
     dense = _dense(table, look)
@@ -194,7 +195,7 @@ def spreads_of(table: ParetoTable, look: ParetoChartSettings) -> PanelIntervals:
         ]
         certainties = {part.origin.within: certainty_of(pareto(part, RankSettings(cut=None))) for part in parts}
         intervals = [
-            BarIntervals(
+            composition.BarIntervals(
                 {row.category: (row.low, row.high) for row in certainties[label].rows} if label in certainties else {}
             )
             for label in table.strata.columns
@@ -241,7 +242,7 @@ def spreads_from(table: ParetoTable, sure: Certainty) -> BarIntervals:
         for row in sure.rows
         if row.even_low is not None and row.even_high is not None
     ]
-    return BarIntervals(ends, tuple(band) if len(band) == len(sure.rows) else ())
+    return composition.BarIntervals(ends, tuple(band) if len(band) == len(sure.rows) else ())
 
 
 def _note(sure: Certainty, *, inside: bool) -> Message:
@@ -278,6 +279,8 @@ def pareto_section(
     chart
         The chart, if it is drawn already.
     """
+    from vantric.output.sections import Section
+
     table = localize(table, look.formatter.say("rest label"))
 
     @cache
@@ -315,6 +318,9 @@ def _certainty(table: ParetoTable) -> Certainty | None:
 def _views(
     table: ParetoTable, look: ParetoChartSettings, first: Chart | PanelChart, sure: Certainty | None, draw: Draw
 ) -> tuple[ChartView, ...]:
+    from vantric.kinds.appearance import with_drawable_look, with_orientation
+    from vantric.output.sections import ChartView
+
     tips = _tips(table, look, sure)
     if look.panels or table.within:
         return (ChartView("values", first),)
@@ -366,6 +372,8 @@ def _tips(table: ParetoTable, look: ParetoChartSettings, sure: Certainty | None)
 
 def recut_of(table: ParetoTable) -> CutoffRecalculation | None:
     """Return what a page cuts the table anew from; None where there is no cutoff, or there are several."""
+    from vantric.output.sections import CutoffRecalculation
+
     cut = table.cutoff
     if cut is None or len(table.cuts) > 1 or table.size > _MOST_RECUT or table.within:
         return None

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from pathlib import Path
 from typing import Any
 
+from vantric.base.lazily import dataclass
 from vantric.core.counts.provenance import Provenance
 from vantric.core.messages.message import Capital, Day, Joined, Message
 from vantric.core.numbers.number_format import one_line

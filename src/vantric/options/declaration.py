@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Any, get_args
 
+from vantric.base.lazily import dataclass
 from vantric.errors import OptionError, unknown
 from vantric.options.option_types import MisfitError, is_list, literals, members, taken, wanted
 

@@ -8,13 +8,14 @@ import textwrap
 from collections.abc import Callable
 from typing import Any, TypeVar
 
+from vantric.base.lazily import compiled
 from vantric.options.declaration import Option
 from vantric.options.option_classes import Options, known_options, parameter_of
 from vantric.options.option_types import spelled
 
 F = TypeVar("F", bound=Callable[..., Any])
 #: Sections of a docstring, before which the parameters go.
-_SECTIONS = re.compile(r"\n *(?:Attributes|Returns|Raises|Yields|Notes|Examples|See Also)\n *-{3,}\n")
+_SECTIONS = compiled(r"\n *(?:Attributes|Returns|Raises|Yields|Notes|Examples|See Also)\n *-{3,}\n")
 
 
 def shows(*kinds: type, leave_out: tuple[str, ...] = ()) -> Callable[[F], F]:

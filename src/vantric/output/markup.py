@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-import re
 import unicodedata
 from collections.abc import Iterable, Sequence
 from itertools import chain
@@ -11,6 +10,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 from urllib.parse import quote
 
+from vantric.base.lazily import compiled
 from vantric.base.safe_text import escaped
 from vantric.core.counts import ParetoTable
 from vantric.core.messages.formatter import Formatter
@@ -62,7 +62,7 @@ def _row(row: Sequence[str], sides: Sequence[str], *, strong: bool) -> str:
 _STARTS = ("=", "+", "-", "@", "\t", "\r", "\n", "＝", "＋", "－", "＠")
 
 #: Signs for which a cell of CSV is quoted: some programs divide a line at semicolons, bars and tabs as well.
-_SIGNS = re.compile(r"[\"\r\n\0;|\t]")
+_SIGNS = compiled(r"[\"\r\n\0;|\t]")
 
 #: Kinds of leading signs that a spreadsheet may pass over, beside blanks: controls and formats.
 _UNSEEN = ("Cc", "Cf")

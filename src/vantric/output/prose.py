@@ -6,6 +6,7 @@ import re
 from functools import cache
 from typing import TYPE_CHECKING
 
+from vantric.base.lazily import compiled
 from vantric.base.safe_text import markup, visible
 
 if TYPE_CHECKING:
@@ -13,19 +14,19 @@ if TYPE_CHECKING:
     from markdown_it.token import Token
 
 #: Where a link may lead: a path without a scheme would be a file, or a share of the network.
-_ADDRESS = re.compile(r"(?:https?://[^/?#]|mailto:[^/])", re.IGNORECASE)
+_ADDRESS = compiled(r"(?:https?://[^/?#]|mailto:[^/])", re.IGNORECASE)
 #: What begins a tag, ends one, or stands for a sign by name or number, to readers of every dialect.
-_LIVE = re.compile(r"[<>]|&(?=#?\w+;)")
+_LIVE = compiled(r"[<>]|&(?=#?\w+;)")
 _NAMES = {"<": "&lt;", ">": "&gt;", "&": "&amp;"}
 #: What would follow the text: what is not closed, such as code, would take it in.
 _NEXT = "\ufdd0"
-_MARKS = re.compile(r"([\\`*_{}\[\]|#~$])")
+_MARKS = compiled(r"([\\`*_{}\[\]|#~$])")
 #: Code, which holds no tags; where a link leads to; the definition of one.
-_CODE = re.compile(r"((?:^|\n)(?:```|~~~)[^\n]*\n.*?\n(?:```|~~~)|(?<!`)`[^`\n]+`(?!`))", re.DOTALL)
-_LINK = re.compile(r"\]\(([^()\n]*)")
-_DEFINITION = re.compile(r"(?<=^)\[(?=[^\]\n]+\]:)", re.MULTILINE)
+_CODE = compiled(r"((?:^|\n)(?:```|~~~)[^\n]*\n.*?\n(?:```|~~~)|(?<!`)`[^`\n]+`(?!`))", re.DOTALL)
+_LINK = compiled(r"\]\(([^()\n]*)")
+_DEFINITION = compiled(r"(?<=^)\[(?=[^\]\n]+\]:)", re.MULTILINE)
 #: What makes a line a list, a rule or a heading.
-_LEADING = re.compile(r"^\s*(?:([-+=])|(\d+)([.)]))")
+_LEADING = compiled(r"^\s*(?:([-+=])|(\d+)([.)]))")
 
 
 def plain_markdown(text: str) -> str:

@@ -6,10 +6,11 @@ Pages, workbooks and slides are written from sections; what they hold is decided
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import cache
 from typing import TYPE_CHECKING, Any
 
+from vantric.base.lazily import dataclass
 from vantric.core.messages.formatter import PLAIN, Formatter
 from vantric.core.review import Finding
 from vantric.tables.table import Table

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Any
 
+from vantric.base.lazily import dataclass
 from vantric.core.axes import Scale
 from vantric.core.charts import Chart
 from vantric.core.charts.series import Series

@@ -7,9 +7,9 @@ Ties stand in the order of the typed rows, which is the natural order of the lab
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
+from vantric.base.lazily import dataclass
 from vantric.core.messages.formatter import Formatter
 from vantric.core.messages.message import Message, Written
 from vantric.core.numbers.number_format import distinct_lines, one_line

@@ -3,16 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from vantric.base.lazily import dataclass
 from vantric.base.safe_files import PICTURES, check_target, ending_of
 from vantric.base.safe_text import json_text
 from vantric.core.messages.formatter import PLAIN, Formatter
 from vantric.engines.source_paths import check_no_input
 from vantric.errors import TargetError
-from vantric.output.markup import csv_text, picture_line, section_markdown, tables_markdown
 from vantric.output.sections import Section
 from vantric.tables.table import Table, stacked
 
@@ -56,6 +55,8 @@ def write_content(content: Content, ending: str) -> bytes:
 
 
 def _csv(content: Content) -> bytes:
+    from vantric.output.markup import csv_text
+
     return csv_text(*stacked(_tables(content, PLAIN))).encode("utf-8", "backslashreplace")
 
 
@@ -70,6 +71,8 @@ def _json(content: Content) -> bytes:
 
 
 def _markdown(content: Content) -> bytes:
+    from vantric.output.markup import tables_markdown
+
     return tables_markdown(_tables(content, content.local)).encode("utf-8", "backslashreplace")
 
 
@@ -132,6 +135,8 @@ def contents_of(
     """
     if kind != "md":
         return [(target, write_content(content, kind))]
+    from vantric.output.markup import picture_line, section_markdown
+
     section = content.sections()[0]
     views, beside = section.views(), beside_of(target, pictures)
     picture = picture_line(section, views[0].chart, beside, target) if views else ""

@@ -7,6 +7,8 @@ from collections.abc import Sequence
 from datetime import date, datetime, time, timedelta
 from decimal import Decimal, localcontext
 
+from vantric.base.lazily import compiled
+
 #: How two numbers with a colon may be meant, as ``read_numbers`` takes it.
 HOURS, MINUTES = "h:mm", "mm:ss"
 #: Marks of a check sheet: what each is counted as.
@@ -21,16 +23,16 @@ _MARKED = {
 LETTERS = "1h 20m"
 #: In which unit each style is written; all are held in minutes.
 UNITS = {HOURS: "h:mm", LETTERS: "h:mm", MINUTES: "mm:ss"}
-_TWO = re.compile(r"\s*(-)?(\d{1,5}):([0-5]\d)\s*")
-_THREE = re.compile(
+_TWO = compiled(r"\s*(-)?(\d{1,5}):([0-5]\d)\s*")
+_THREE = compiled(
     r"\s*(-)?(?:(\d{1,4})\s*(?:d|days?|tage?|jours?|días?|\.)?,?\s+|(\d{1,4})\.)?(\d{1,5}):([0-5]\d):([0-5]\d(?:[.,]\d+)?)\s*"
 )
-_PIECE = re.compile(
+_PIECE = compiled(
     r"(\d+(?:[.,]\d+)?)\s*(d|days?|tage?|jours?|h|hrs?|hours?|std\.?|stunden?|heures?|horas?|ore?|min\.?|mins|minutes?|minuten?"
     r"|minutos?|m|s|sec\.?|secs|seconds?|sek\.?|sekunden?)(?![^\W\d_])",
     re.IGNORECASE,
 )
-_ISO = re.compile(r"\s*p(?:(\d+)d)?(?:t(?:(\d+)h)?(?:(\d+)m)?(?:(\d+(?:\.\d+)?)s)?)?\s*", re.IGNORECASE)
+_ISO = compiled(r"\s*p(?:(\d+)d)?(?:t(?:(\d+)h)?(?:(\d+)m)?(?:(\d+(?:\.\d+)?)s)?)?\s*", re.IGNORECASE)
 #: Headings that say how two numbers with a colon are meant.
 _HEADED = (
     (

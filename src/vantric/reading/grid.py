@@ -2,17 +2,22 @@
 
 from __future__ import annotations
 
-import re
+import dataclasses
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
-from typing import Any
+from dataclasses import field, replace
+from typing import TYPE_CHECKING, Any
 
+from vantric.base.lazily import compiled, dataclass
 from vantric.errors import SourceError
 from vantric.reading.headings import is_blank, letters
 
+if TYPE_CHECKING:
+    from vantric.engines.workbook_cells import CellStyle
+    from vantric.reading.number_style import FormatText
+
 Row = Sequence[Any]
 #: ``A1:C9``, as sheets write it.
-_RANGE = re.compile(r"\$?([A-Za-z]{1,3})\$?([0-9]{1,7}):\$?([A-Za-z]{1,3})\$?([0-9]{1,7})")
+_RANGE = compiled(r"\$?([A-Za-z]{1,3})\$?([0-9]{1,7}):\$?([A-Za-z]{1,3})\$?([0-9]{1,7})")
 
 
 @dataclass(frozen=True)
@@ -168,3 +173,63 @@ def _bands(masks: Sequence[int], top: int, bottom: int) -> list[Block]:
             blocks.append(Block(rows[0], rows[-1], left, column - 1))
             left = None
     return blocks
+
+
+#: Of a cell: its row and its column, from 0.
+Cell = tuple[int, int]
+
+
+@dataclasses.dataclass
+class WorkbookDetails:
+    """What one sheet says beside its values; places are (row, column) from 0.
+
+    Attributes
+    ----------
+    merged
+        (top, left, bottom, right) of cells that are one.
+    hidden
+        Rows that are not shown.
+    shown
+        What is seen around the numbers of cells.
+    errors
+        The failures that cells show: ``"#DIV/0!"``.
+    uncalculated
+        Formulas whose results were never saved.
+    functions
+        Cells worked out from others of their column -> the function: ``"SUM"``.
+    bold, struck, unseen
+        Cells in bold, crossed out, and white on white.
+    indents
+        How far the text of a cell is indented.
+    outlines
+        The level of a row in the outline.
+    hidden_columns
+        Columns that are not shown.
+    """
+
+    merged: list[tuple[int, int, int, int]] = field(default_factory=list)
+    hidden: set[int] = field(default_factory=set)
+    shown: dict[Cell, FormatText] = field(default_factory=dict)
+    errors: dict[Cell, str] = field(default_factory=dict)
+    uncalculated: dict[Cell, str] = field(default_factory=dict)
+    functions: dict[Cell, str] = field(default_factory=dict)
+    bold: set[Cell] = field(default_factory=set)
+    struck: set[Cell] = field(default_factory=set)
+    unseen: set[Cell] = field(default_factory=set)
+    indents: dict[Cell, int] = field(default_factory=dict)
+    outlines: dict[int, int] = field(default_factory=dict)
+    hidden_columns: set[int] = field(default_factory=set)
+
+    def style(self, place: Cell, style: CellStyle) -> None:
+        """Take what the style of a cell says."""
+        if style.format_text is not None:
+            self.shown[place] = style.format_text
+        for places, applies in (
+            (self.bold, style.is_bold),
+            (self.struck, style.is_struck),
+            (self.unseen, style.is_unseen),
+        ):
+            if applies:
+                places.add(place)
+        if style.indent:
+            self.indents[place] = style.indent

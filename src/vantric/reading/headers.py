@@ -7,9 +7,10 @@ import io
 import re
 from collections import Counter
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Any
 
+from vantric.base.lazily import dataclass
 from vantric.errors import SourceError
 from vantric.reading.grid import Block, Grid
 from vantric.reading.headings import (

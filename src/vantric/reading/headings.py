@@ -11,6 +11,7 @@ from decimal import Decimal
 from enum import Enum
 from typing import Any
 
+from vantric.base.lazily import compiled
 from vantric.errors import SourceError
 from vantric.reading.number_style import is_number
 
@@ -36,9 +37,9 @@ kWh MWh Wh J kJ MJ V kV A mA Hz kHz MHz rpm N kN Nm bar mbar Pa hPa kPa MPa psi 
 """
 _UNITS = frozenset(_WRITTEN.split())
 #: "Length (mm)", "Length [mm]".
-_BEHIND = re.compile(r"(?P<name>.*\S)\s*[(\[](?P<unit>[^()\[\]]{1,20})[)\]]")
+_BEHIND = compiled(r"(?P<name>.*\S)\s*[(\[](?P<unit>[^()\[\]]{1,20})[)\]]")
 #: "Length, mm", "Length in mm".
-_COMMA = re.compile(r"(?P<name>.*\S)\s*(?:,|\bin\b)\s+(?P<unit>[^\s,()\[\]]{1,12})")
+_COMMA = compiled(r"(?P<name>.*\S)\s*(?:,|\bin\b)\s+(?P<unit>[^\s,()\[\]]{1,12})")
 
 
 def is_unit(text: str) -> bool:
@@ -111,7 +112,7 @@ def _plain_float(value: float) -> str:
 #: A heading of such a number is a year.
 _YEARS = range(1900, 2101)
 #: A heading of such a form is a date.
-_DATES = re.compile(r"\d{4}-\d{2}(-\d{2})?([ T].*)?|\d{1,2}[./-]\d{1,2}[./-]\d{2,4}")
+_DATES = compiled(r"\d{4}-\d{2}(-\d{2})?([ T].*)?|\d{1,2}[./-]\d{1,2}[./-]\d{2,4}")
 
 
 def one_line_name(cell: Any) -> str:

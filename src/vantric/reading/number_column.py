@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from decimal import Decimal
 from enum import Enum
 
+from vantric.base.lazily import compiled, dataclass
 from vantric.core.counts.provenance import Note
 from vantric.core.counts.relabeling import is_missing_code
 from vantric.errors import AmountError
@@ -18,10 +19,10 @@ from vantric.reading.number_style import STYLES, DigitStyle, NumberCell, cell_of
 DASHES = frozenset({"-", "–", "—", "−", "--"})
 PLAIN = DigitStyle()
 #: A number of one reading only, whatever the style.
-_PLAIN = re.compile(r"[+-]?[0-9]+(\.[0-9]*)?|[+-]?\.[0-9]+")
-_PLAIN_CELL = re.compile(r"[+-]?[0-9]+(\.[0-9]*)?")
+_PLAIN = compiled(r"[+-]?[0-9]+(\.[0-9]*)?|[+-]?\.[0-9]+")
+_PLAIN_CELL = compiled(r"[+-]?[0-9]+(\.[0-9]*)?")
 #: Whether a point can only be a decimal sign.
-_DECIMALS = re.compile(r"[+-]?([0-9]+\.([0-9]{1,2}|[0-9]{4,})|(0[0-9]*|[0-9]{4,})\.[0-9]+)")
+_DECIMALS = compiled(r"[+-]?([0-9]+\.([0-9]{1,2}|[0-9]{4,})|(0[0-9]*|[0-9]{4,})\.[0-9]+)")
 #: Units that say by how much the number is multiplied: beside them a bare number is another thing.
 _MULTIPLIERS = frozenset(
     [
@@ -46,7 +47,7 @@ _MULTIPLIERS = frozenset(
     ]
 )
 #: A minus before a number, with spaces.
-_LEADING = re.compile(r"\s*-\s*[0-9.,]")
+_LEADING = compiled(r"\s*-\s*[0-9.,]")
 
 
 class Doubt(Enum):

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from decimal import Decimal
 from functools import cache
 
+from vantric.base.lazily import compiled, dataclass
 from vantric.errors import OptionError
 from vantric.reading.durations import HOURS, LETTERS, MINUTES
 
@@ -62,7 +62,7 @@ _CURRENCY = rf"(?:[A-Z]{{1,3}})?[{_SYMBOLS}]|(?:{'|'.join(_CODES)})\.?"
 _SIGNS = "+\\-\u2212\u2013"
 _BEFORE = rf"{_CURRENCY}|%|‰"
 _AFTER = rf"(?![¹²³⁰-⁹₀-₉¼-¾])(?:{_CURRENCY}|[%‰°‱]|[^\W\d_])(?:[^\s\d<>~=:;()]{{0,15}}[23²³]?)"
-_CELL = re.compile(
+_CELL = compiled(
     rf"{BLANKS}*(?P<open>\()?{BLANKS}*(?P<sign>[{_SIGNS}])?{BLANKS}*(?P<before>{_BEFORE})?{BLANKS}*"
     rf"(?P<inner>[{_SIGNS}])?{BLANKS}*(?P<number>[.,]?[0-9](?:(?:[0-9.,'’]|{BLANKS})*[0-9.,])?)"
     rf"(?P<power>[eE][+-]?[0-9]{{1,4}}(?![0-9]))?{BLANKS}*(?P<after>{_AFTER})?{BLANKS}*(?P<behind>[{_SIGNS}])?"
@@ -230,8 +230,8 @@ def cell_of(text: str) -> NumberCell | None:
 #: Digits and marks as wide as the signs of East Asia.
 _WIDE = {code: code - 0xFEE0 for code in range(0xFF01, 0xFF5F)} | {0x3000: 0x20}
 #: The dash of amounts without a fraction: 1'250.- and 61,--
-_WHOLE_AMOUNT = re.compile(r"(?<=[0-9])[.,](?:[-–—]|--)\s*$")
-_FOOTNOTE = re.compile(r"(?<=[0-9%)])\s*(?:\*{1,3}|[†‡§¶]+|[¹²³⁴-⁹⁰]+|\(?[a-z]\)|\[(?:\d{1,2}|[a-z])\]|\s[a-z]\))\s*$")
+_WHOLE_AMOUNT = compiled(r"(?<=[0-9])[.,](?:[-–—]|--)\s*$")
+_FOOTNOTE = compiled(r"(?<=[0-9%)])\s*(?:\*{1,3}|[†‡§¶]+|[¹²³⁴-⁹⁰]+|\(?[a-z]\)|\[(?:\d{1,2}|[a-z])\]|\s[a-z]\))\s*$")
 
 
 def _without_footnote(text: str) -> tuple[str, str]:
@@ -297,7 +297,7 @@ def read_style(example: str) -> DigitStyle:
 
 
 #: Pieces of a number format: quoted text, escaped signs, currencies, digits, ...
-_PARTS = re.compile(
+_PARTS = compiled(
     r'"([^"]*)"|\\(.)|\[\$([^\]-]*)(?:-[^\]]*)?\]|\[[^\]]*\]|_.|\*.|'
     r"([0#?][0#?.,/ ]*(?:[eE][+-][0#?]+)?|General|@)|(.)",
     re.DOTALL,

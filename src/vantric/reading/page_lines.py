@@ -6,13 +6,14 @@ import re
 from collections.abc import Mapping, Sequence
 from typing import Any, Literal, TypeAlias
 
+from vantric.base.lazily import compiled
 from vantric.core.counts.provenance import Note
 from vantric.core.numbers.number_format import counted
 from vantric.reading.headers import filled
 from vantric.reading.headings import one_line_name
 
 LineKind: TypeAlias = Literal["header", "page", "section"]
-_PAGE = re.compile(
+_PAGE = compiled(
     r"[\s\-–—]*(?:(?:page|seite|blatt|p[áa]gina|pagina|strana|strona|sida|side|sivu|oldal|sayfa|стр(?:аница|\.)?|σελίδα)"
     r"\s*(?:no\.?|nr\.?)?\s*\d+(?:\s*(?:/|of|von|de|di|sur|van|z|ze|av|af|из|от)\s*\d+)?|第\s*\d+\s*[页頁ページ]+|\d+\s*/\s*\d+"
     r"|(?:printed|gedruckt|imprimé|impreso|stampato|generated|exported|report date|run date|druckdatum)\b.*\d{2,4}.*"
@@ -20,7 +21,7 @@ _PAGE = re.compile(
     re.IGNORECASE,
 )
 #: A rule of signs, with or without a word in it: "=====", "--- Press ---".
-_RULE = re.compile(r"\s*[=\-–—_*#~.]{3,}(?:.*[=\-–—_*#~.]{3,})?\s*")
+_RULE = compiled(r"\s*[=\-–—_*#~.]{3,}(?:.*[=\-–—_*#~.]{3,})?\s*")
 #: Columns of a table in which a row of one cell is the heading of a section, and how full its other rows are.
 _FEWEST_COLUMNS, _FULL = 3, 2 / 3
 #: Headings that divide a table of two columns, and rows that follow each of them, at least.

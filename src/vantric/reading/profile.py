@@ -5,11 +5,12 @@ from __future__ import annotations
 import re
 from collections import Counter
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import date, datetime
 from decimal import Decimal
 from typing import Any
 
+from vantric.base.lazily import dataclass
 from vantric.core.counts.provenance import is_quantity_name
 from vantric.core.counts.relabeling import is_missing_code
 from vantric.core.numbers.label_order import natural_key

@@ -5,9 +5,10 @@ from __future__ import annotations
 from abc import abstractmethod
 from collections.abc import Hashable, Iterable, Mapping, Sequence
 from copy import copy
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Any, NamedTuple
 
+from vantric.base.lazily import dataclass
 from vantric.core.counts.provenance import Note
 from vantric.core.counts.tally import exact_sum
 from vantric.core.numbers.amounts import Raw

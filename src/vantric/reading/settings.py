@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from pathlib import Path
 from time import monotonic
 from typing import Any, Literal, TypeAlias
 
+from vantric.base.lazily import dataclass
 from vantric.core.counts.ordering import Measured, RankSettings, read_names
 from vantric.core.numbers.periods import Period
 from vantric.errors import ColumnError, CountError, OptionError, unknown_column

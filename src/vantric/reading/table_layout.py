@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
+from vantric.base.lazily import dataclass
 from vantric.core.counts.provenance import Note
 from vantric.core.numbers.number_format import counted, one_line, quoted
 from vantric.core.totals.label_kinds import is_strong

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from decimal import Decimal
 from typing import Any
 
+from vantric.base.lazily import dataclass
 from vantric.core.counts.provenance import Note
 from vantric.core.messages.message import Remark, Written
 from vantric.core.numbers.number_format import counted

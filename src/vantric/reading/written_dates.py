@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from datetime import date, datetime
 from typing import Any, Literal, TypeAlias
 
+from vantric.base.lazily import compiled
 from vantric.core.numbers.label_order import month_words, plain_word
 from vantric.errors import OptionError
 
@@ -18,61 +19,59 @@ _TIME = r"(?:[T ,]\s*\d{1,2}[:.]\d{2}(?:[:.]\d{2}(?:[.,]\d+)?)?\s*(?:[AaPp]\.?[M
 #: A weekday before a date.
 _WEEKDAY = r"(?:[^\W\d_]{2,12}\.?,?\s+)?"
 #: 2026-03-04, 2026/3/4, 2026.3.4: one reading only.
-_YEAR_FIRST = re.compile(
+_YEAR_FIRST = compiled(
     rf"(?P<y>\d{{4}})(?P<s>[-/.])(?P<m>\d{{1,2}})(?P=s)(?P<d>\d{{1,2}}){_TIME}|"
     r"(?P<y2>\d{4})[-/](?P<m2>\d{1,2})"
 )
 #: 20260304: only as such a year, or numbers would be dates.
-_SOLID = re.compile(r"(?P<y>(?:19|20)\d{2})(?P<m>0[1-9]|1[0-2])(?P<d>0[1-9]|[12]\d|3[01])")
+_SOLID = compiled(r"(?P<y>(?:19|20)\d{2})(?P<m>0[1-9]|1[0-2])(?P<d>0[1-9]|[12]\d|3[01])")
 #: 3/4/2026: day or month first, decided by the whole column.
-_NUMBERS = re.compile(
-    rf"{_WEEKDAY}(?P<a>\d{{1,2}})(?P<s>[/.-])\s?(?P<b>\d{{1,2}})(?P=s)\s?(?P<y>\d{{4}}|\d{{2}}){_TIME}"
-)
+_NUMBERS = compiled(rf"{_WEEKDAY}(?P<a>\d{{1,2}})(?P<s>[/.-])\s?(?P<b>\d{{1,2}})(?P=s)\s?(?P<y>\d{{4}}|\d{{2}}){_TIME}")
 #: 3/2026.
-_MONTH_YEAR = re.compile(r"(?P<m>\d{1,2})[/.-](?P<y>\d{4})")
+_MONTH_YEAR = compiled(r"(?P<m>\d{1,2})[/.-](?P<y>\d{4})")
 #: 4 March 2026, 4. März 26.
-_DAY_NAME = re.compile(
+_DAY_NAME = compiled(
     rf"{_WEEKDAY}(?P<d>\d{{1,2}})\.?(?:st|nd|rd|th)?[\s./-]*(?:de\s+)?(?P<n>[^\W\d_]{{3,15}})\.?,?"
     rf"[\s./-]*(?:de\s+)?"
     rf"(?P<y>\d{{4}}|'?\d{{2}}){_TIME}"
 )
 #: March 4, 2026.
-_NAME_DAY = re.compile(
+_NAME_DAY = compiled(
     rf"{_WEEKDAY}(?P<n>[^\W\d_]{{3,15}})\.?\s+(?P<d>\d{{1,2}})(?:st|nd|rd|th)?,?\s+(?P<y>\d{{4}}){_TIME}"
 )
 #: March 2026, Mar-26.
-_NAME_YEAR = re.compile(
+_NAME_YEAR = compiled(
     r"(?P<n>[^\W\d_]{3,15})\.?[\s./'-]*(?P<y>\d{4}|\d{2})|(?P<y2>\d{4})[\s./-]*(?P<n2>[^\W\d_]{3,15})\.?"
 )
 #: 2026-W10, as ISO 8601 numbers weeks.
-_WEEK = re.compile(r"(?P<y>\d{4})-?W(?P<w>0[1-9]|[1-4]\d|5[0-3])")
+_WEEK = compiled(r"(?P<y>\d{4})-?W(?P<w>0[1-9]|[1-4]\d|5[0-3])")
 #: 2026 Q1, Q1/2026.
-_QUARTER = re.compile(
+_QUARTER = compiled(
     r"(?P<y>\d{4})[\s/-]?(?:Q|T|K)(?P<q>[1-4])|(?:Q|T|K)(?P<q2>[1-4])[\s/'-]?(?P<y2>\d{4}|\d{2})"
     r"|(?P<q3>[1-4])(?:Q|T|K|\. ?Quartal)[\s/'-]?(?P<y3>\d{4}|\d{2})",
     re.IGNORECASE,
 )
 _WEEK_WORD = r"(?:KW|CW|WK|W|week|woche|semaine|sem\.?|semana|settimana|uke|vecka|uge|týden|tydzień)[\s.]*"
 #: KW 12/2026, CW12 26, Week 12, 2026.
-_WEEK_NAMED = re.compile(
+_WEEK_NAMED = compiled(
     rf"{_WEEK_WORD}"
     r"(?P<w>[1-9]|0[1-9]|[1-4]\d|5[0-3])[\s,/'.-]+(?P<y>\d{4}|\d{2})|(?P<y2>\d{4})[\s/-]*(?:KW|CW|WK)[\s.]*(?P<w2>\d{1,2})",
     re.IGNORECASE,
 )
 #: A week or a quarter of any year.
-_WITHOUT_YEAR = re.compile(rf"{_WEEK_WORD}\d{{1,2}}|(?:Q|T|K)[1-4]|[1-4](?:Q|T|K|\. ?Quartal)", re.IGNORECASE)
+_WITHOUT_YEAR = compiled(rf"{_WEEK_WORD}\d{{1,2}}|(?:Q|T|K)[1-4]|[1-4](?:Q|T|K|\. ?Quartal)", re.IGNORECASE)
 #: FY26, FY 2025/26, GJ 2026: named by the year in which it ends.
-_YEAR_NAMED = re.compile(
+_YEAR_NAMED = compiled(
     r"(?:FY|GJ|year|jahr|année|año|anno)[\s'-]*(?:(?:\d{4}|\d{2})[/-])?(?P<y>\d{4}|\d{2})", re.IGNORECASE
 )
 #: Offsets of times from UTC.
-ZONE = re.compile(r"\d{1,2}:\d{2}(?::\d{2}(?:[.,]\d+)?)?\s*(?P<z>Z|UTC|[+-]\d{2}:?\d{2})\s*$")
+ZONE = compiled(r"\d{1,2}:\d{2}(?::\d{2}(?:[.,]\d+)?)?\s*(?P<z>Z|UTC|[+-]\d{2}:?\d{2})\s*$")
 #: How the parts of dates with a year of two digits stand, as ``read_dates`` takes it.
-_LETTERED = re.compile(
+_LETTERED = compiled(
     r"(?P<first>dd?|mm?|yy)[/.\s-](?:dd?|mm?)[/.\s-](?:dd?|yy)|(?P<name>mmm[/.\s'-]?yy)", re.IGNORECASE
 )
 #: Chinese, Japanese and Korean dates.
-_EAST = re.compile(r"(?P<y>\d{4})\s*[年년]\s*(?P<m>\d{1,2})\s*[月월]\s*(?:(?P<d>\d{1,2})\s*[日일])?")
+_EAST = compiled(r"(?P<y>\d{4})\s*[年년]\s*(?P<m>\d{1,2})\s*[月월]\s*(?:(?P<d>\d{1,2})\s*[日일])?")
 
 
 class AmbiguousDateError(ValueError):
@@ -421,9 +420,9 @@ def in_iso(condition: str, order: Order) -> str:
     return _QUOTED.sub(iso, condition)
 
 
-_QUOTED = re.compile(r"'([^']{6,30})'")
+_QUOTED = compiled(r"'([^']{6,30})'")
 #: A date that ISO 8601 has not so.
-_DATED = re.compile(r"^(?!\d{4}-\d{2}-\d{2})(?=.*\d)")
+_DATED = compiled(r"^(?!\d{4}-\d{2}-\d{2})(?=.*\d)")
 
 
 def day_of(value: Any, order: Order) -> date:

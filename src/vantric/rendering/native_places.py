@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -15,6 +14,7 @@ from matplotlib.collections import LineCollection
 from matplotlib.ticker import Formatter, Locator
 from matplotlib.transforms import Affine2D, Transform, blended_transform_factory
 
+from vantric.base.lazily import dataclass
 from vantric.core.axes import Scale, ScalePair
 from vantric.core.charts.chart import Chart
 from vantric.core.layout.plan import Box, PathMark, Plan, TextMark

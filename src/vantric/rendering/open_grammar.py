@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 import json
-import re
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
+from vantric.base.lazily import cached_property, compiled, dataclass
 from vantric.base.safe_text import Plain
 from vantric.core.charts.chart import Chart
 from vantric.core.charts.series import Bars
@@ -17,7 +16,6 @@ from vantric.core.layout.category_labels import MONTHS, side_period_labels
 from vantric.core.layout.marks import front
 from vantric.core.layout.plan import is_pale, point_role
 from vantric.core.layout.value_axes import ValueAxis, shown_ticks, value_axes
-from vantric.core.numbers.caching import cached_property
 from vantric.core.numbers.number_format import text_line
 from vantric.errors import ChartError
 from vantric.rendering.themes import SHADE, theme_named, unit_of
@@ -35,7 +33,7 @@ _CATEGORY, _SERIES = "category", "series"
 _DASHES = {"dashed": [8, 4], "dotted": [2, 3], "dash-dot": [8, 4, 2, 4]}
 _SHAPES = {"round": "circle", "pointer": "triangle-down", "triangle": "triangle-up", "stroke": "stroke"}
 #: Signs in the name of a field that would lead into an object, or end the text that it stands in.
-_LIVE = re.compile(r"[\\.\[\]'\"]")
+_LIVE = compiled(r"[\\.\[\]'\"]")
 _LOW, _HIGH = " from", " to"  # of a bar that is on another
 _SPREAD, _BAND = (" low", " high"), (" band low", " band high")
 

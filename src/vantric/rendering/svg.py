@@ -7,10 +7,10 @@ As part of a page (`Embedded`) the image scales with it, and every category has 
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
+from vantric.base.lazily import dataclass
 from vantric.base.safe_text import escaped
 from vantric.core.charts import Chart, PanelChart
 from vantric.core.composition.series_labels import value_texts

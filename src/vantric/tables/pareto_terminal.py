@@ -12,8 +12,8 @@ from rich.console import Console
 from rich.text import Text
 
 from vantric.base.safe_text import visible
-from vantric.core.composition.pareto import localize
 from vantric.core.counts import Cutoff, ParetoTable
+from vantric.core.counts.pareto_table import localize
 from vantric.core.messages.formatter import PLAIN, Composed, Formatter
 from vantric.core.messages.message import List, Message
 from vantric.core.numbers.number_format import one_line

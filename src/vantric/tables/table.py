@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-import re
 import textwrap
 from collections.abc import Callable, Container, Iterable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Any, Literal, TypeAlias
 
+from vantric.base.lazily import cached_property, compiled, dataclass
 from vantric.core.messages.formatter import PLAIN, Composed, Formatter
 from vantric.core.messages.message import Message
-from vantric.core.numbers.caching import cached_property
 from vantric.core.numbers.number_format import (
     CLOCK_UNITS,
     clock_text,
@@ -67,7 +66,7 @@ def grid_lines(
 
 
 #: An option as it is typed, with its value; and a space at which no line breaks, which no text holds.
-_OPTION = re.compile(
+_OPTION = compiled(
     r"--[a-z][a-z-]* (?:'[^'\n]{1,40}'|\"[^\"\n]{1,40}\"|[A-Z][A-Z|]+\b|[a-z0-9:,.-]{1,20}(?=[;,.)\s]|$))"
 )
 _HARD = "\ue000"

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from vantric.base.lazy_names import on_first_use
+from vantric.base.lazily import on_first_use
 
 if TYPE_CHECKING:
     from vantric.core.axes.alignment import ScalePair, align, common, proportional

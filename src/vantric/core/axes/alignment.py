@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from fractions import Fraction
 from functools import partial
 from typing import TYPE_CHECKING, TypeAlias
 
 import numpy as np
 
+from vantric.base.lazily import dataclass
 from vantric.core.axes.grid import grid_scales
 from vantric.core.axes.scale import ONE, Scale, linear_scale, nice_step, ticks_between, typed
 from vantric.core.axes.scaling import AXES, Pair, Policy, Scaling

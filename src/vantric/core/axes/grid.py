@@ -9,10 +9,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass
 from fractions import Fraction
 from functools import lru_cache
 
+from vantric.base.lazily import dataclass
 from vantric.core.axes.scale import FEWEST_TICKS, MANTISSAS, MOST_TICKS, Scale, as_float, typed
 from vantric.core.axes.side import Side
 from vantric.errors import ScaleError

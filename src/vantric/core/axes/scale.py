@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from fractions import Fraction
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
+from vantric.base.lazily import dataclass
 from vantric.errors import ScaleError
 
 #: Nice steps are one of these times a power of ten.

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from fractions import Fraction
 from typing import Literal, TypeAlias
 
+from vantric.base.lazily import dataclass
 from vantric.core.axes.scale import MOST_TICKS, ONE, Scale, as_float, nice_step, ticks_between, typed
 from vantric.core.numbers.number_format import digits_text
 from vantric.errors import ScaleError

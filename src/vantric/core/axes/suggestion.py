@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 
 from vantric.base.arithmetic import own_arithmetic
+from vantric.base.lazily import dataclass
 from vantric.core.axes.scaling import Policy
 from vantric.core.numbers.number_format import listed, number_text, one_line
 from vantric.errors import ScaleError

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
 
+from vantric.base.lazily import dataclass
 from vantric.core.charts.series import Bars
 
 if TYPE_CHECKING:

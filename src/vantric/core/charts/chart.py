@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, fields
+from dataclasses import fields
 from typing import TYPE_CHECKING, Any, Unpack, overload
 
+from vantric.base.lazily import dataclass
 from vantric.core.axes import Scale, ScalePair
 from vantric.core.charts.bar_places import BAR_SHARE, Arrangement, BarPlace, bar_places
 from vantric.core.charts.references import DateMark, Reference

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import date, timedelta
 from statistics import fmean, median
 from typing import Any, Literal, TypeAlias, get_args
 
+from vantric.base.lazily import dataclass
 from vantric.core.charts.series import Axis, Series
 from vantric.core.numbers.number_format import quoted
 from vantric.core.numbers.parsing import read_number, read_range

@@ -6,13 +6,13 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import fields, replace
 from typing import Any, Literal, Self, TypeAlias
 
+from vantric.base.lazily import cached_property
 from vantric.core.axes.scaling import Scaling
 from vantric.core.charts.references import DateMark, Mark, Reference, date_place, read_mark, read_reference
 from vantric.core.charts.series import SeriesLabelPlace, SeriesLabels, read_labels
 from vantric.core.counts.ordering import Order, read_order
 from vantric.core.messages.formatter import Formatter
 from vantric.core.messages.languages import Language, LanguageCode, language
-from vantric.core.numbers.caching import cached_property
 from vantric.core.numbers.number_format import ClockUnit, NumberOptions, NumberStyle, one_line, rounded
 from vantric.core.numbers.periods import Period
 from vantric.errors import ChartError, unknown

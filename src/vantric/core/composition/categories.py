@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import date
 from typing import Any, TypeVar
 
+from vantric.base.lazily import dataclass
 from vantric.core.charts.series import Series
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.label_order import natural_key

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Any
 
+from vantric.base.lazily import dataclass
 from vantric.core.axes import common, proportional
 from vantric.core.axes.scale import ONE
 from vantric.core.charts.chart import Chart, ClassMark, CutMark
@@ -15,7 +16,6 @@ from vantric.core.charts.series import Bars, Line, Series, composed
 from vantric.core.charts.settings import TableChartSettings
 from vantric.core.composition.headlines import named_origin, noun_of, subject_title, subtitle_of, table_headline
 from vantric.core.counts.cutoff import Cutoff
-from vantric.core.counts.ordering import REST_LABEL
 from vantric.core.counts.pareto_table import ParetoTable
 from vantric.core.counts.provenance import Provenance, says_how_many
 from vantric.core.messages.message import Joined, Message, Percent, Written
@@ -30,15 +30,6 @@ from vantric.core.numbers.number_format import (
     without_unit,
 )
 from vantric.errors import ChartError
-
-
-def localize(table: ParetoTable, name: str) -> ParetoTable:
-    """Return a table whose rest is called as a language says, where the user gave it no name of its own."""
-    if name == REST_LABEL or table.rest_label != REST_LABEL or name in table.tally.categories:
-        return table
-    within = tuple((label, localize(inner, name)) for label, inner in table.within)
-    return replace(table, rest_label=name, within=within)
-
 
 _PLAIN = TableChartSettings()
 

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence, Set
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from fractions import Fraction
 from typing import Any
 
 import numpy as np
 
+from vantric.base.lazily import dataclass
 from vantric.core.axes import ScalePair, Suggestion, align, suggest_axes
 from vantric.core.axes.alignment import Bases, check_wishes, policy_of
 from vantric.core.axes.scaling import Limits, Pair, Scaling

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from itertools import chain
 from typing import TYPE_CHECKING, Any, Unpack
 
+from vantric.base.lazily import cached_property
 from vantric.core.counts.measures import rated
 from vantric.core.counts.ordering import RankSettings
 from vantric.core.counts.pareto import pareto
@@ -13,7 +14,6 @@ from vantric.core.counts.pareto_table import ParetoTable
 from vantric.core.counts.tally import Tally, base_words
 from vantric.core.messages.message import Joined, Message
 from vantric.core.numbers.amounts import Number
-from vantric.core.numbers.caching import cached_property
 from vantric.core.numbers.number_format import counted, one_line
 from vantric.core.results import Rows, TableResult
 from vantric.errors import CountError

@@ -11,11 +11,11 @@ from typing import TYPE_CHECKING, Any, Literal, NamedTuple, Unpack
 import numpy as np
 from numpy.typing import NDArray
 
+from vantric.base.lazily import cached_property
 from vantric.core.counts.provenance import Missing, Provenance
 from vantric.core.counts.ranking import rank_descending
 from vantric.core.counts.tally import MISSING_LABEL, Repeats, Spread, Tally, exact_sum, joined, single, without_zeros
 from vantric.core.numbers.amounts import Amounts, Number, Raw
-from vantric.core.numbers.caching import cached_property
 from vantric.core.numbers.label_order import in_label_order
 from vantric.core.numbers.number_format import one_line
 from vantric.core.results import Rows, TableResult

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
-from dataclasses import dataclass, field
+from dataclasses import field
 from fractions import Fraction
 from itertools import pairwise
 from typing import TYPE_CHECKING, Any
 
+from vantric.base.lazily import cached_property, dataclass
 from vantric.core.numbers.amounts import FLOAT_TOLERANCE, Amounts, Number
-from vantric.core.numbers.caching import cached_property
 from vantric.core.numbers.label_order import natural_key
 from vantric.errors import RankError
 from vantric.options.option_types import Unset

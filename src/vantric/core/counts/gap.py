@@ -5,10 +5,10 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass
 from fractions import Fraction
 from typing import TYPE_CHECKING, Any, Unpack
 
+from vantric.base.lazily import compiled, dataclass
 from vantric.core.messages.message import Joined, Label, Message, Percent, Written, labels
 from vantric.core.numbers.label_order import in_label_order
 from vantric.core.numbers.number_format import number_text, one_line, readable
@@ -20,9 +20,7 @@ if TYPE_CHECKING:
     from vantric.typing import MeasuresChartOptions
 
 #: Words that name the column of a plan, so that the other is the actual.
-_PLAN = re.compile(
-    r"plan|target|budget|promis|goal|quota|forecast|nominal|required|expected|soll\b|ziel", re.IGNORECASE
-)
+_PLAN = compiled(r"plan|target|budget|promis|goal|quota|forecast|nominal|required|expected|soll\b|ziel", re.IGNORECASE)
 #: Plan and actual that differ by less, as a share, are equal.
 _NOISE = 1e-9
 #: Categories that the sentence names on each side.

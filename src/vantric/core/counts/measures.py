@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import TYPE_CHECKING, Any, Unpack
 
+from vantric.base.lazily import dataclass
 from vantric.core.counts.provenance import Provenance
 from vantric.core.counts.tally import MISSING_LABEL, Tally
 from vantric.core.messages.message import Message

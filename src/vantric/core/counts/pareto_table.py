@@ -2,19 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any, Unpack
 
 import numpy as np
 from numpy.typing import NDArray
 
+from vantric.base.lazily import cached_property
 from vantric.core.counts.cutoff import Cutoff, crossing_at, leading_count
 from vantric.core.counts.ordering import REST_LABEL
 from vantric.core.counts.provenance import Missing, Provenance
 from vantric.core.counts.ranking import RankedAmounts, rank_descending, tie_groups
 from vantric.core.counts.tally import Tally
 from vantric.core.numbers.amounts import Amounts, Number
-from vantric.core.numbers.caching import cached_property
 from vantric.core.numbers.number_format import counted
 from vantric.core.results import Rows, TableResult
 
@@ -409,6 +409,14 @@ class ParetoTable(Rows[ParetoRow], TableResult):
         named = counted(self.size, "category", "categories")
         more = ", ..." if len(self) > 3 else ""
         return f"<ParetoTable of {named}, {self.tally.base()}{few}: {', '.join(self.categories[:3])}{more}>"
+
+
+def localize(table: ParetoTable, name: str) -> ParetoTable:
+    """Return a table whose rest is called as a language says, where the user gave it no name of its own."""
+    if name == REST_LABEL or table.rest_label != REST_LABEL or name in table.tally.categories:
+        return table
+    within = tuple((label, localize(inner, name)) for label, inner in table.within)
+    return replace(table, rest_label=name, within=within)
 
 
 def _spans(order: NDArray[np.intp], starts: NDArray[np.intp]) -> tuple[NDArray[np.intp], NDArray[np.intp]]:

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable
-from dataclasses import dataclass
 from typing import Literal, cast
 
+from vantric.base.lazily import compiled, dataclass
 from vantric.core.messages.formatter import Composed
 from vantric.core.messages.message import Day, Joined, Message, Shown, Written
 from vantric.core.numbers.amounts import Number
@@ -215,13 +215,13 @@ _HOW_MANY = frozenset(
 
 
 #: Words for how many before a noun, in the languages that have them there; and behind one, which is then singular.
-_BEFORE = re.compile(
+_BEFORE = compiled(
     r"(?:#\s*|(?:total\s+)?(?:number|count|no\.?|nr\.?|num\.?|qty\.?|quantity)\s+(?:of\s+)?|(?:total|sum)\s+(?:of\s+)?"
     r"|anzahl\s+(?:der\s+|an\s+)?|nombre\s+(?:de\s+|d['’])|número\s+de\s+|numero\s+di\s+|liczba\s+|количество\s+|число\s+)"
     r"(?=\w)",
     re.IGNORECASE,
 )
-_BEHIND = re.compile(r"\w\s+(?:count|counts|qty|quantity|frequency|freq|number)$", re.IGNORECASE)
+_BEHIND = compiled(r"\w\s+(?:count|counts|qty|quantity|frequency|freq|number)$", re.IGNORECASE)
 
 
 def says_how_many(heading: str) -> bool:
@@ -279,7 +279,7 @@ _COUNTED = frozenset(
     )
 )
 #: Headings of sums of time and money, of means, percents and rates.
-_QUANTITY = re.compile(
+_QUANTITY = compiled(
     r"hour|\bhrs?\b|minute|\bmins?\b|\bsec(?:ond)?s?\b|downtime|duration|stoppage|cost|price|revenue|sales|spend|turnover"
     r"|stunde|dauer|kosten|umsatz|durée|coût|costo|coste|tiempo|percent|prozent|\bpct\b|%|\bshare\b|anteil|proportion"
     r"|average|\bavg\b|\bmean\b|median|mittel|schnitt|moyenne|promedio|\brate\b|\bratio\b|\bppm\b|weight\b|gewicht",

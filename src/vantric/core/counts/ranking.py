@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from vantric.core.numbers.caching import cached_property
+from vantric.base.lazily import cached_property, dataclass
 
 if TYPE_CHECKING:  # loaded where needed
     import numpy as np

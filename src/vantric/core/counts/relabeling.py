@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-import re
 import unicodedata
 from collections.abc import Mapping
-from dataclasses import dataclass
 
+from vantric.base.lazily import compiled, dataclass
 from vantric.core.counts.provenance import Note
 from vantric.core.messages.message import Joined, Remark
 from vantric.core.numbers.amounts import Number
@@ -52,7 +51,7 @@ drugo|λοιπά|άλλα|diğer|diğerleri|прочее|прочие|друго
     .split("|")
 )
 #: Forms of a rest: "all other defects", "12 others", "others (12)".
-_FORMS = re.compile(
+_FORMS = compiled(
     r"(?:all |the )?(?:other|others|remaining|misc|miscellaneous|rest of) .*|\d+ (?:others?|more|smaller)(?: .*)?"
     r"|(?:rest|others?|sonstige[sr]?|autres?) ?[(\[].*|.* (?:and|&) others?"
     r"|(?:sonstige|übrige|andere|autres|otros|otras|altri|altre) .*"

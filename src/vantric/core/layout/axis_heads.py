@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
+from vantric.base.lazily import dataclass
 from vantric.core.charts.chart import Chart, ClassMark
 from vantric.core.layout.legend import Entry, Legend, Samples, draw_sample, entries
 from vantric.core.layout.plan import PathMark, TextMark, point_role

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import partial
 from typing import TYPE_CHECKING
 
+from vantric.base.lazily import dataclass
 from vantric.core.layout.label_places import PlacedLabel, TakenPlaces, end_of, mirrored, place_with_leader
 from vantric.core.layout.plan import Box, Side, TextMark
 from vantric.core.layout.text_layout import (

@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 import math
-import re
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 from typing import TYPE_CHECKING
 
+from vantric.base.lazily import compiled, dataclass
 from vantric.core.layout.plan import TextMark
 from vantric.core.layout.text_layout import (
     ASCENT,
@@ -240,7 +239,7 @@ def set_side_labels(
 
 
 #: A period as the code writes it: year, month, day, week or quarter.
-_PARTS = re.compile(r"(\d{4})(?:-(\d{2})(?:-(\d{2}))?|-W(\d{2})|-Q(\d))?")
+_PARTS = compiled(r"(\d{4})(?:-(\d{2})(?:-(\d{2}))?|-W(\d{2})|-Q(\d))?")
 MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
 
 

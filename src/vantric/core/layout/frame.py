@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
+from vantric.base.lazily import dataclass
 from vantric.core.axes import ScalePair
 from vantric.core.charts.chart import Chart
 from vantric.core.layout.axis_heads import (

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Collection, Iterable, Iterator, Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
+from vantric.base.lazily import dataclass
 from vantric.core.layout.plan import Box, PathMark, TextMark
 
 if TYPE_CHECKING:

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from itertools import pairwise
 
+from vantric.base.lazily import dataclass
 from vantric.core.charts.bar_places import BAR_SHARE
 from vantric.core.charts.chart import Chart
 from vantric.core.charts.references import DateMark

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterable, Iterator, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import TYPE_CHECKING
 
 import numpy as np
 
+from vantric.base.lazily import dataclass
 from vantric.core.charts.chart import Chart, CutMark
 from vantric.core.charts.references import Reference
 from vantric.core.charts.series import Series

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
 
+from vantric.base.lazily import dataclass
 from vantric.core.charts.chart import Chart
 from vantric.core.charts.series import Bars, Points, Series
 from vantric.core.layout.plan import RIM, AreaMark, Box, PathMark, PointMarks, RectMarks, is_pale, point_role

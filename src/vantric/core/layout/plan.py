@@ -6,11 +6,12 @@ and compute nothing.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import TYPE_CHECKING, Literal, NamedTuple, TypeAlias
 
 import numpy as np
 
+from vantric.base.lazily import dataclass
 from vantric.core.axes import ScalePair
 from vantric.core.numbers.number_format import listed, one_line
 

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
+from vantric.base.lazily import dataclass
 from vantric.core.charts.chart import Chart, PanelChart
 from vantric.core.layout.frame import FrameLayout, LayoutContext, SizeLack, lay_out
 from vantric.core.layout.labels import Guides, Labels, guides_of, place_labels

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import math
-import re
 import unicodedata
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import cache
 from itertools import pairwise
 from typing import Protocol
 
+from vantric.base.lazily import compiled, dataclass
 from vantric.core.layout.advances import BOLD, BOLD_KERNED, REGULAR, REGULAR_KERNED
 from vantric.core.layout.plan import Box, Side, TextMark
 
@@ -129,7 +129,7 @@ def _after(text: str, lines: tuple[str, ...]) -> str:
 
 
 #: Spaces at which a line may end.
-_BREAKING = re.compile(r"[^\S\u00a0\u202f]+")
+_BREAKING = compiled(r"[^\S\u00a0\u202f]+")
 #: A word, and what is between it and the one before on the same line.
 _Word = tuple[str, str]
 #: Signs that start no line, and signs that end none (JIS X 4051).

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
 
+from vantric.base.lazily import dataclass
 from vantric.core.charts.chart import Chart
 from vantric.core.layout.plan import Box, PathMark, Side, TextMark
 from vantric.core.layout.text_layout import ASCENT, DESCENT, Sizes, TextWriter, fitted, line_height, wrapped

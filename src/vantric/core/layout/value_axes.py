@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import TypeAlias
 
 import numpy as np
 
+from vantric.base.lazily import dataclass
 from vantric.core.axes import Scale, ScalePair
 from vantric.core.charts.chart import Chart
 from vantric.core.charts.references import Reference

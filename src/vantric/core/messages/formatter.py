@@ -2,22 +2,21 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from numbers import Real
 from string import Formatter as Gaps
 from typing import Any, Self, TypeGuard
 
+from vantric.base.lazily import cached_property, compiled, dataclass
 from vantric.core.messages.languages import Language, Pattern, chart_words, language, singular_name
 from vantric.core.numbers.amounts import Number
-from vantric.core.numbers.caching import cached_property
 from vantric.core.numbers.number_format import PLAIN_STYLE, NumberStyle, number_text, with_unit
 from vantric.errors import ChartError, unknown
 
 _MONTHS = 12
 #: A word, in any script.
-_WORDS = re.compile(r"[^\W_]+")
+_WORDS = compiled(r"[^\W_]+")
 #: Words of a name that say percent already.
 _PERCENTS = frozenset({"percent", "pct", "percentage", "prozent", "pourcentage", "porcentaje"})
 
@@ -93,7 +92,7 @@ class Formatter:
         Whether texts are in English because the language lacks them; numbers and dates are still its own.
     """
 
-    tongue: Language = Language()  # noqa: RUF009  (frozen)
+    tongue: Language = Language()
     style: NumberStyle = PLAIN_STYLE
     own: Mapping[str, str] = field(default_factory=dict)
     fallen_back: bool = False

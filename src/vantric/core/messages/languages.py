@@ -10,24 +10,26 @@ from __future__ import annotations
 import json
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import cache
 from importlib.resources import files
 from types import MappingProxyType
 from typing import Any, Literal, TypeAlias, get_args
+
+from vantric.base.lazily import compiled, dataclass
 
 LanguageCode: TypeAlias = Literal["en", "de", "es", "fr", "it", "ja", "pl", "pt", "ru", "tr", "zh"]
 LANGUAGES: tuple[str, ...] = get_args(LanguageCode)
 #: A text, or its plural forms: the argument that chooses (``by``), and a text a category of CLDR.
 Pattern: TypeAlias = "str | Mapping[str, str]"
 #: A date as the code writes it, ISO 8601.
-_DAY = re.compile(r"(\d{4})-(\d{2})-(\d{2})")
+_DAY = compiled(r"(\d{4})-(\d{2})-(\d{2})")
 #: The fields of a pattern of dates (Unicode Technical Standard 35), texts between quotes, and any other character.
-_FIELD = re.compile(r"'([^']*)'|(y+|M+|d+)|([^'yMd]+)")
+_FIELD = compiled(r"'([^']*)'|(y+|M+|d+)|([^'yMd]+)")
 #: An argument in a text, and a letter of a word.
 _GAP, _WORD = re.compile(r"\{\w+\}"), re.compile(r"[^\W\d_]")
 #: One comparison of a plural rule (UTS 35, "Language Plural Rules"), as its data are normalized.
-_COMPARISON = re.compile(r"([nivfte])(?: mod (\d+))? (not in|in) ([\d.,]+)")
+_COMPARISON = compiled(r"([nivfte])(?: mod (\d+))? (not in|in) ([\d.,]+)")
 
 
 @dataclass(frozen=True)

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Any, Self
 
+from vantric.base.lazily import dataclass
 from vantric.core.messages.formatter import Argument, Composed, Formatter
 from vantric.core.messages.languages import Language
 from vantric.core.numbers.number_format import one_line, percent_text

@@ -4,12 +4,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass
 from decimal import Decimal
 from itertools import accumulate
 from typing import TYPE_CHECKING, Any, TypeAlias
 
-from vantric.core.numbers.caching import cached_property
+from vantric.base.lazily import cached_property, dataclass
 from vantric.errors import AmountError
 
 if TYPE_CHECKING:  # loaded where needed: what reads options, and a few numbers, do without

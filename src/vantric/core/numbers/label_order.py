@@ -10,10 +10,11 @@ from functools import cache
 from itertools import pairwise
 from typing import Any, Literal, TypeAlias
 
+from vantric.base.lazily import compiled
 from vantric.core.numbers.calendar_words import WORDS
 
 #: Only these digits: others have an order, but no value that all agree on.
-_DIGITS = re.compile(r"[0-9]+")
+_DIGITS = compiled(r"[0-9]+")
 #: The last code of Unicode, which is after every sign.
 _LARGEST = 0x10FFFF
 
@@ -49,7 +50,7 @@ def _magnitude(digits: re.Match[str]) -> str:
 
 _MOST = 1000  # labels; more are no months
 #: A name with a year: "Jan 26", "2026 January".
-_YEAR = re.compile(
+_YEAR = compiled(
     r"(?P<name>.*?\D)[\s./'’-]*(?P<year>(?:19|20)\d\d|\d\d)|(?P<first>(?:19|20)\d\d)[\s./-]*(?P<later>\D.*)"
 )
 
@@ -132,7 +133,7 @@ Ordered: TypeAlias = Literal["yes", "no", "perhaps"]
 #: A number as labels hold it, with any mark.
 _NUMBER = r"[+−-]?\d+(?:[.,\u00a0 ']\d+)*"
 #: A class of values: "10-20 mm", "over 50", "< 5".
-_RANGE = re.compile(
+_RANGE = compiled(
     rf"(?:up to|under|below|over|above|from|less than|more than|at least|bis|unter|über|ab|[<>≤≥=~≈]+)?\s*{_NUMBER}\s*"
     rf"(?:(?:-|–|—|to|bis|\.\.|…|and|und|à|,)\s*[<>≤≥]?\s*{_NUMBER})?\s*(?:\+|%|and (?:more|over|above)|or more)?"
     r"\s*\D{0,12}",
@@ -210,13 +211,13 @@ a|b|c|d|e|f|g|h|i|j|k|l|m|n|o|p|q|r|s|t|u|v|w|x|y|z
 )
 #: Sizes of clothes: XS, S, M, L, XXL.
 _SIZES = frozenset("sml")
-_NUMBERED = re.compile(r"(?P<before>[^\W\d_]*)[\s.:#№-]*(?P<number>\d+)(?P<behind>.*)", re.DOTALL)
+_NUMBERED = compiled(r"(?P<before>[^\W\d_]*)[\s.:#№-]*(?P<number>\d+)(?P<behind>.*)", re.DOTALL)
 #: Dates and periods as labels.
-_DATE = re.compile(
+_DATE = compiled(
     r"\d{4}[-/]\d\d(?:\d\d)?|\d{1,2}[./-]\d{4}|\d{1,2}[./-]\d{1,2}(?:[./-]\d{2,4})?\.?|\d{4}-w\d\d|\d{4}[-/ ]?q\d"
 )
 #: What divides the words of a label.
-_PARTS = re.compile(r"[\s/.'’_-]+")
+_PARTS = compiled(r"[\s/.'’_-]+")
 
 
 def own_order(labels: Sequence[str]) -> Ordered:

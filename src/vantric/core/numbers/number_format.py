@@ -13,6 +13,7 @@ from fractions import Fraction
 from functools import cache
 from typing import Literal, Self, TypeAlias, cast
 
+from vantric.base.lazily import compiled
 from vantric.core.numbers.amounts import Number
 from vantric.errors import OptionError
 from vantric.options import Options, option
@@ -20,10 +21,10 @@ from vantric.options import Options, option
 #: Beyond so many decimals a number is read no more; a float has so many digits.
 _MOST_DECIMALS, _MOST_DIGITS = 6, 17
 #: Blanks that folding removes: at the ends, and where there are several.
-_IDENTIFIER = re.compile(r"[^\W\d][^\W]*_[^\W]*")
+_IDENTIFIER = compiled(r"[^\W\d][^\W]*_[^\W]*")
 #: A unit in brackets behind a name.
-_NAMED_UNIT = re.compile(r"([^()\[\]]+)[(\[]([^()\[\]]{1,12})[)\]]")
-_OUTER_BLANKS = re.compile(r"^\s+|\s+$|\s{2,}")
+_NAMED_UNIT = compiled(r"([^()\[\]]+)[(\[]([^()\[\]]{1,12})[)\]]")
+_OUTER_BLANKS = compiled(r"^\s+|\s+$|\s{2,}")
 #: Spaces at which no line ends: between the thousands of a number, before its percent sign.
 NO_BREAK = "\u00a0\u202f"
 #: How near counts as there: of the ends only rounding noise; of a cutoff what its decision allows, so a percent this

@@ -2,18 +2,19 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterable, Iterator
 from datetime import date, datetime, timedelta
 from itertools import islice
 from typing import Literal, TypeAlias, get_args
+
+from vantric.base.lazily import compiled
 
 #: Periods from the first to the last: of more, one of the two is a slip.
 _MOST = 50_000
 Period: TypeAlias = Literal["day", "week", "month", "quarter", "year"]
 PERIODS: tuple[str, ...] = get_args(Period)
 #: A day, with or without a time behind.
-_ISO = re.compile(r"(\d{4})-(\d{1,2})(?:-(\d{1,2})(?:[ T]\d{1,2}:\d{2}.*)?)?")
+_ISO = compiled(r"(\d{4})-(\d{1,2})(?:-(\d{1,2})(?:[ T]\d{1,2}:\d{2}.*)?)?")
 
 
 def parse_day(value: object) -> date:
@@ -50,7 +51,7 @@ def period_label(day: date, period: str) -> str:
 
 
 #: A period as the code writes it.
-_LABEL = re.compile(r"(\d{4})(?:-(\d{2})(?:-(\d{2}))?|-W(\d{2})|-Q([1-4]))?")
+_LABEL = compiled(r"(\d{4})(?:-(\d{2})(?:-(\d{2}))?|-W(\d{2})|-Q([1-4]))?")
 
 
 def period_start(label: str) -> date:

@@ -10,7 +10,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from vantric.base.lazy_names import on_first_use
+from vantric.base.lazily import on_first_use
 
 if TYPE_CHECKING:
     from vantric.core.review.chart import review_chart, review_scales

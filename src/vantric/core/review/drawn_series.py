@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from vantric.base.lazily import compiled
 from vantric.core.counts.relabeling import is_missing_code, is_rest
 from vantric.core.messages.message import Remark, Written
 from vantric.core.numbers.label_order import own_order
@@ -50,7 +51,7 @@ _SAME = {
     "count": "",
 }
 #: Names of marks that are meant in percent.
-_PERCENT_MARK = re.compile(r"\d\s*%|\bpercent|\bcut.?off|\bpareto|80\s*/\s*20", re.IGNORECASE)
+_PERCENT_MARK = compiled(r"\d\s*%|\bpercent|\bcut.?off|\bpareto|80\s*/\s*20", re.IGNORECASE)
 #: The usual cutoff, as a percent and as a share.
 _USUAL = (80.0, 0.8)
 

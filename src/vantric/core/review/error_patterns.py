@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-import re
 import unicodedata
 from typing import Literal
 
-_WORDS = re.compile(r"[^\W_]+")
+from vantric.base.lazily import compiled
+
+_WORDS = compiled(r"[^\W_]+")
 #: Numbers in letters: "Type II" is no slip of "Type I".
-_ROMAN = re.compile(r"[ivxlcdm]+")
+_ROMAN = compiled(r"[ivxlcdm]+")
 _SHORTEST, _SHORT = 4, 6  # letters of a word: XL and XS differ on purpose
 #: Endings of one word that make it another on purpose.
 _ENDINGS = ("ing", "ings", "ed", "er", "ers", "ion", "ions", "ung", "ungen")

@@ -7,13 +7,13 @@ is made of it, and `check_codes` knows codes by it.
 from __future__ import annotations
 
 import re
-import tomllib
 from collections.abc import Iterable, Sequence
-from dataclasses import asdict, dataclass, replace
+from dataclasses import asdict, replace
 from functools import cache
 from importlib.resources import files
 from typing import Any, Literal
 
+from vantric.base.lazily import compiled, dataclass
 from vantric.core.counts.provenance import Note
 from vantric.core.messages.formatter import Formatter
 from vantric.core.messages.message import Remark
@@ -52,6 +52,8 @@ class Code:
 def known_codes() -> dict[str, Code]:
     """Return every code by its name."""
     text = files("vantric.core.review").joinpath("codes.toml").read_text(encoding="utf-8")
+    import tomllib
+
     return {name: Code(name, **entry) for name, entry in tomllib.loads(text).items()}
 
 
@@ -63,27 +65,27 @@ def check_codes(names: Iterable[str]) -> None:
 
 
 #: Headings of running sums, in the languages that sheets were seen in.
-_RUNNING = re.compile(
+_RUNNING = compiled(
     r"\bcum|cumul|\brunning|\bkum|kumul|aufsum|\bakk|acumul|accum|narast|накоп|кумул|\bcf\b|c%|Σ|\bsum %|累"
     r"|pareto line",
     re.IGNORECASE,
 )
 #: Headings of rates to date, which fall and rise on purpose.
-_RUNNING_RATE = re.compile(
+_RUNNING_RATE = compiled(
     r"average|mean|median|\brate|yield|ratio|completion|progress|utili[sz]ation|index|mittel|moyen|media\b|promedio"
     r"|running (?:hours|time|cost|in\b)|средн",
     re.IGNORECASE,
 )
 #: Headings of rates, which must not be added up.
-_RATE = re.compile(r"rate\b|rates\b|ratio|quote|yield|taux|tasa|tasso|доля|per 1,?000|ppm|availability", re.IGNORECASE)
+_RATE = compiled(r"rate\b|rates\b|ratio|quote|yield|taux|tasa|tasso|доля|per 1,?000|ppm|availability", re.IGNORECASE)
 #: Headings of percents.
-_PERCENT = re.compile(
+_PERCENT = compiled(
     r"%|\bper ?cents?\b|\bpercent|\bpct\b|\bshares?\b|proportion|\banteil|prozent|pour ?cent|porcent|percentu"
     r"|дол[яи]|процент",
     re.IGNORECASE,
 )
 #: Columns that measure: hours add up to 100.1 and are below one with nothing wrong.
-_MEASURED = re.compile(
+_MEASURED = compiled(
     r"hour|\bh\b|\bhrs?\b|minute|\bmins?\b|second|\bsecs?\b|\btime\b|duration|downtime|stoppage|\bdays?\b|cost|price|amount"
     r"|value|weight|mass|length|width|area|volume|energy|power|litre|liter|gallon|\bkg\b|\bg\b|\bt\b|tons?\b|\bm[²³23]?\b"
     r"|\bmm\b|\bcm\b|\bkm\b|\bl\b|kwh|mwh|eur|usd|gbp|[$€£¥]|money|spend|sales|revenue|margin|stunde|dauer|zeit|kosten"

@@ -6,6 +6,7 @@ import re
 from collections.abc import Mapping, Sequence
 from fractions import Fraction
 
+from vantric.base.lazily import compiled
 from vantric.core.counts.relabeling import is_missing_code, is_rest
 from vantric.core.counts.tally import MISSING_LABEL, Tally
 from vantric.core.messages.message import Remark, Written
@@ -17,9 +18,9 @@ from vantric.core.totals.derived_rows import derived_groups
 from vantric.core.totals.label_kinds import is_loose, is_mean, is_strong, may_be_total
 from vantric.core.totals.row_sums import CountedRow, exact_cell
 
-_NUMBER = re.compile(r"[+-]?\d+(?:[.,]\d+)?")
+_NUMBER = compiled(r"[+-]?\d+(?:[.,]\d+)?")
 #: Labels of several decimals are measurements.
-_PRECISE = re.compile(r"[+-]?\d+[.,]\d{2,}")
+_PRECISE = compiled(r"[+-]?\d+[.,]\d{2,}")
 #: Signs between several labels in a cell; the first ones hardly stand in a label.
 _BETWEEN = (";", "|", "\n", ",", " / ", "/", " + ", "+", " & ", " and ")
 #: Signs that are in a label only to divide it.
@@ -229,7 +230,7 @@ _GOOD = frozenset(
         "合格",
     )
 )
-_OF_DEFECTS = re.compile(
+_OF_DEFECTS = compiled(
     r"defect|fault|error|failure|cause|reason|problem|complaint|issue|fehler|mangel|ursache|défaut|cause|defecto|difetto",
     re.IGNORECASE,
 )

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import re
 import unicodedata
 from collections.abc import Iterator, Sequence
 from itertools import chain
 
+from vantric.base.lazily import compiled
 from vantric.core.counts.relabeling import UNSEEN, same_spelling
 from vantric.core.counts.tally import Tally
 from vantric.core.numbers.number_format import distinct_lines, quoted
@@ -14,10 +14,10 @@ from vantric.core.review.error_patterns import slip_between, without_plurals
 from vantric.core.review.finding import Finding, note, warning
 
 #: Signs that tell nothing apart between letters; between digits they do (4.1 and 41), and so do + # % < > everywhere.
-_SIGNS = re.compile(r"(?<![0-9])[\s.,;:!?'’\"“”_-]+|[\s.,;:!?'’\"“”_-]+(?![0-9])")
+_SIGNS = compiled(r"(?<![0-9])[\s.,;:!?'’\"“”_-]+|[\s.,;:!?'’\"“”_-]+(?![0-9])")
 #: What a first look leaves out; what is then alike is looked at precisely.
 _ROUGHLY = UNSEEN | dict.fromkeys(map(ord, " \t\n\r\x0b\x0c\u00a0\u2009\u202f.,;:!?'\"’“”_-"))
-_WORDS = re.compile(r"[^\W_]+")
+_WORDS = compiled(r"[^\W_]+")
 #: A sign that no label holds.
 _BETWEEN = "\0"
 _FEW = 3  # letters: a plural of a word in -y

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
+from vantric.base.lazily import dataclass
 from vantric.core.messages.message import Joined, Label, Message, PValue, labels, level_text
 from vantric.core.results import DataResult
 from vantric.core.statistics.ranks import (

@@ -3,15 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from math import exp, lgamma, sqrt
 from typing import TYPE_CHECKING, Literal
 
 import numpy as np
 
+from vantric.base.lazily import dataclass, remembered
 from vantric.core.counts.provenance import named_unit
 from vantric.core.messages.message import List, Message, Written
-from vantric.core.numbers.caching import remembered
 from vantric.core.numbers.number_format import number_text
 from vantric.core.statistics.sample import Sample, binomial_limits, clustered_sample, occurrences, rounded, sample_of
 from vantric.core.statistics.significance_tests import chi_square, hypergeometric_tails

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
 
+from vantric.base.lazily import dataclass
 from vantric.core.messages.message import Joined, Message, Written, coefficient, interval, level_text
 from vantric.core.numbers.number_format import number_text
 from vantric.core.results import DataResult

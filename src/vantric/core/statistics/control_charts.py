@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import TYPE_CHECKING, TypeAlias
 
 import numpy as np
 from numpy.typing import NDArray
 
+from vantric.base.lazily import dataclass
 from vantric.core.statistics.significance_tests import hypergeometric_tails
 
 if TYPE_CHECKING:

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import TYPE_CHECKING, Protocol
 
 import numpy as np
 from numpy.typing import NDArray
 
+from vantric.base.lazily import dataclass
 from vantric.core.statistics.sample import Sample, binomial_limits
 from vantric.core.statistics.significance_tests import pearson
 

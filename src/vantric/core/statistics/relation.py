@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Literal
 
 import numpy as np
 
+from vantric.base.lazily import dataclass
 from vantric.core.messages.message import Joined, Label, Message, PValue, Written, coefficient, interval, level_text
 from vantric.core.numbers.periods import PERIODS, Period
 from vantric.core.results import DataResult

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from math import inf
 from typing import TYPE_CHECKING, Any, Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
+from vantric.base.lazily import dataclass
 from vantric.core.counts.provenance import Provenance, named_unit
 from vantric.core.messages.message import Message, Written
 from vantric.core.numbers.number_format import number_text, one_line

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import TYPE_CHECKING
 
 import numpy as np
 
+from vantric.base.lazily import dataclass, remembered
 from vantric.core.messages.message import Joined, Label, Message, Percent, PValue
-from vantric.core.numbers.caching import remembered
 from vantric.core.numbers.number_format import one_line
 from vantric.core.statistics.ranks import binomial_tail
 from vantric.core.statistics.sample import sample_of

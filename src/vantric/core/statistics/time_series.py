@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-import re
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Any, get_args
 
 import numpy as np
 
+from vantric.base.lazily import compiled, dataclass
 from vantric.core.numbers.label_order import calendar_keys, is_turned, month_words, plain_word
 from vantric.core.numbers.periods import Period, period_kind, period_start
 
@@ -27,7 +27,7 @@ _MOST_LAGS = 500
 #: A series that varies by less has nothing to go together with.
 _FLAT = 1e-9
 #: A year as a label.
-_YEAR = re.compile(r"(1[89]|20|21)\d\d")
+_YEAR = compiled(r"(1[89]|20|21)\d\d")
 
 
 @dataclass(frozen=True)

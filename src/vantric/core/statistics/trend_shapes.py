@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING, Literal, Protocol
 
 import numpy as np
+
+from vantric.base.lazily import dataclass
 
 if TYPE_CHECKING:
     from vantric.core.statistics.sample import Floats

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
 
+from vantric.base.lazily import dataclass
 from vantric.core.statistics.control_charts import Mask
 from vantric.core.statistics.trend_shapes import Estimate, Shape, fitted_shape, unit_beside, upper
 

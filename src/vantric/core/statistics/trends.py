@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import TYPE_CHECKING, Any, Unpack
 
 import numpy as np
 
+from vantric.base.lazily import dataclass
 from vantric.core.counts.ordering import Measured
 from vantric.core.counts.provenance import named_unit
 from vantric.core.messages.message import Day, Joined, Label, List, Message, PValue, Written, interval, labels

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import re
 import unicodedata
 from collections.abc import Iterable
 from functools import cache, lru_cache
 from typing import Literal, TypeAlias
 
+from vantric.base.lazily import compiled
 from vantric.core.totals import vocabulary as words
 
 #: ``"named total"``: a total of something that is named; ``"weak"``: a total, or the name of a category.
@@ -32,19 +32,19 @@ STRONG_KINDS: frozenset[LabelKind] = frozenset({"total", "subtotal", "named tota
 _LONGEST = 80
 _ENDS = " \t\u00a0:.=*-–—_|#<>~"
 #: How many there are, a unit or another remark in brackets behind a label: "Total (n = 650)".
-_SIZE = re.compile(r"[\s,:;–-]*[(\[]?\s*n\s*[=:]\s*[\d.,'  ]*\s*[)\]]?$|\s*[(\[][^()\[\]]*[)\]]$")
+_SIZE = compiled(r"[\s,:;–-]*[(\[]?\s*n\s*[=:]\s*[\d.,'  ]*\s*[)\]]?$|\s*[(\[][^()\[\]]*[)\]]$")
 #: A year, week, line or unit beside a label: "Total 2026", "Total, KW 12", "Total pcs".
-_PERIOD = re.compile(
+_PERIOD = compiled(
     r"[\s,:;–-]*[(\[]?(?:19|20)\d\d(?:\s*[/–-]\s*(?:\d{4}|\d{2}))?[)\]]?$|^(?:19|20)\d\d[\s,:;–-]+"
     r"|[\s,:;–-]+(?:week|kw|wk|cw|month|q|quarter|line|shift)\s*\d{1,2}$"
     r"|[\s,:;–-]+(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)[a-z]*$|[\s,]+(?:pcs|stk|nos|units|pieces)\.?$"
 )
-_SPACED = re.compile(r"(?:\w ){3,}\w")
-_BULLET = re.compile(r"^(?:[-–—•*·>]\s*)?")
-_SIDES = re.compile(r"\s[/|–-]\s|\s?/\s?")
-_WORD = re.compile(r"\w+")
-_AFTER_WORDS = re.compile(r"$|[\s:,.\-–(]")
-_UNSPACED = re.compile(r"[\u3040-\u30ff\u4e00-\u9fff\uac00-\ud7af]")
+_SPACED = compiled(r"(?:\w ){3,}\w")
+_BULLET = compiled(r"^(?:[-–—•*·>]\s*)?")
+_SIDES = compiled(r"\s[/|–-]\s|\s?/\s?")
+_WORD = compiled(r"\w+")
+_AFTER_WORDS = compiled(r"$|[\s:,.\-–(]")
+_UNSPACED = compiled(r"[\u3040-\u30ff\u4e00-\u9fff\uac00-\ud7af]")
 
 
 #: Latin letters whose strokes and missing dots are no marks of their own in Unicode.
@@ -178,7 +178,7 @@ def _is_memo(text: str) -> bool:
 
 
 #: A statistic of something that is named: "average per week".
-_STATISTIC_OF = re.compile(
+_STATISTIC_OF = compiled(
     r"(average|avg|mean|max|min|median|mittelwert|durchschnitt)[\s:./(-]+(?:per|of|pro|value|wert|all|je)\b"
 )
 
@@ -220,10 +220,10 @@ def total_in(values: Iterable[object]) -> str | None:
 
 
 #: Names of columns of months, quarters and longer periods.
-_MONTH = re.compile(
+_MONTH = compiled(
     r"(?:jan|feb|mar|apr|may|mai|jun|jul|aug|sep|oct|okt|nov|dec|dez)[a-z]*\.?|(?:19|20)\d\d[-/.]\d\d|\d{1,2}/(?:19|20)\d\d"
 )
-_LONG_PERIOD = re.compile(
+_LONG_PERIOD = compiled(
     r"(?:q[1-4]|[1-4]q|h[12]|[12]h|[1-4]\. ?quartal|quarter [1-4]|half[- ]?year ?[12]?|ytd|year|year to date|full year"
     r"|fy|jahr|cum|cum\.|kum\.?)(?:[ /'-]*(?:20)?\d\d)?"
 )

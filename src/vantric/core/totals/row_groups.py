@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Mapping, Sequence
 from math import log10
 from typing import NamedTuple
 
+from vantric.base.lazily import compiled
 from vantric.core.totals.row_sums import CountedRow, RowTable, Verdict, digits_of, is_ascending, is_descending
 
 #: Evidence at which groups are asked about, and at which they are told.
@@ -159,9 +159,9 @@ def _windows(table: RowTable, rows: Sequence[int], amounts: dict[int, int]) -> t
 
 
 #: Blanks, and signs of a list, before a label.
-_BEFORE_LABEL = re.compile(r"[ \t\u00a0\u3000]*(?:(?:[>–•·*-]|->|=>)+[ \t\u00a0]+)?")
-_NUMBER = re.compile(r"\s*([A-Za-z]{0,3}\d+(?:[.\-/]\d+)*[.)]?|[A-Z]\d*(?:[.\-]\d+)+)(?=[\s:_]|$)")
-_SIGN = re.compile(r"[.\-/]")
+_BEFORE_LABEL = compiled(r"[ \t\u00a0\u3000]*(?:(?:[>–•·*-]|->|=>)+[ \t\u00a0]+)?")
+_NUMBER = compiled(r"\s*([A-Za-z]{0,3}\d+(?:[.\-/]\d+)*[.)]?|[A-Z]\d*(?:[.\-]\d+)+)(?=[\s:_]|$)")
+_SIGN = compiled(r"[.\-/]")
 
 #: Head -> the rows directly under it.
 Heads = dict[int, list[int]]

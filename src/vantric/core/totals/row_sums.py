@@ -4,14 +4,13 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass
 from decimal import Decimal
 from fractions import Fraction
 from itertools import pairwise
 from math import gcd, lcm, log10
 from typing import Literal, TypeAlias
 
-from vantric.core.numbers.caching import cached_property
+from vantric.base.lazily import cached_property, dataclass
 from vantric.core.totals.label_kinds import STRONG_KINDS, LabelKind, kind_of, may_be_total
 
 #: An exact amount; None where a cell holds none.
