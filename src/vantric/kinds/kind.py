@@ -215,9 +215,11 @@ class Kind:
 
     def findings(self, result: Any, look: Any, chart: Any) -> list[Finding]:
         """Return what is wrong or risky in a result as a look shows it, or in its chart."""
+        if not self.drawn:
+            return list(self.review(self.shown(result, look)))
         from vantric.core.review import review_chart
 
-        return list(review_chart(chart) if self.drawn else self.review(self.shown(result, look)))
+        return list(review_chart(chart))
 
     def reviewed(self, result: Any) -> list[Finding]:
         """Return what is wrong or risky, as users hold it."""

@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING, Any, TypeAlias
 from vantric.base.lazily import dataclass, remembered
 from vantric.core import composition, counts
 from vantric.core.charts.settings import LabelKind, ParetoChartSettings
-from vantric.core.counts import Crosstab, Missing, ParetoTable, Tally
+from vantric.core.counts import Missing, ParetoTable, Tally
 from vantric.core.counts.ordering import RankSettings
 from vantric.core.counts.pareto_table import localize
 from vantric.core.counts.tally import Moments, Spread, single
@@ -35,6 +35,7 @@ from vantric.tables.table import Table
 if TYPE_CHECKING:
     from vantric.core.charts import Chart, PanelChart
     from vantric.core.composition import BarIntervals
+    from vantric.core.counts import Crosstab
     from vantric.core.review import Finding
     from vantric.core.statistics import Certainty, Concentration
     from vantric.output.sections import ChartView, CutoffRecalculation, Section

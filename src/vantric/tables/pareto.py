@@ -73,7 +73,7 @@ def _with_cut(table: ParetoTable, cut: Cutoff) -> list[Message]:
         return [_only_one(table)]
     # Under the rule "within" even the first category may be too large.
     if not cut.count:
-        first = Percent(float(table.percents[0]), (cut.percent,))
+        first = Percent(table.shares[0], (cut.percent,))
         label = Label(table.categories[0], _LONGEST_NAME)
         return [Message("none within", cutoff=level, base=arguments["base"], label=label, share=first)]
     if table.ties_rule == "include" and cut.tied:
@@ -105,9 +105,9 @@ def _only_one(table: ParetoTable) -> Message:
 def _without_cut(table: ParetoTable) -> list[Message]:
     if table.size == 1:
         return [_only_one(table)]
-    first = int(table.ranked[0])
+    first = table.ranking.places[0]
     names, frequency = table.tally.categories, table.tally.frequency
-    share = Percent(float(frequency.take(table.ranked[:1]).percents(frequency.total_units)[0]))
+    share = Percent(frequency.take([first]).plain_percents(frequency.total_units)[0])
     tied = next((group for group in table.ties if group[0] == names[first]), ())
     leading = labels(tied or names[first : first + 1], longest=_LONGEST_NAME)
     kind = "largest shares" if tied else "largest share"
@@ -118,7 +118,7 @@ def _without_cut(table: ParetoTable) -> list[Message]:
 
 def _middle(table: ParetoTable) -> Message:
     """Return where the middle of the records is in an order that means something."""
-    running = table.cumulative_percents.tolist()
+    running = table.cumulative_shares
     # As exact as percents are that were added up.
     index = next(place for place, value in enumerate(running) if value >= 50 - 1e-9)
     label = Label(table.categories[index], _LONGEST_NAME)
@@ -207,13 +207,11 @@ def pareto_table(table: ParetoTable, sure: Certainty | None = None, *, limits: b
     frequency = _frequency(table)
     plain = table.counts.values()
     count = Column(Message("count"), plain, None, kind_of(plain), key="count", total=table.tally.records)
-    percent = Column(Message("percent"), table.percents.tolist(), None, "percent", key="percent", total="100.0%")
+    percent = Column(Message("percent"), table.shares, None, "percent", key="percent", total="100.0%")
     running = table.cumulative.values()
     cumulative = Column(Message("cumulative frequency"), running, some, kind_of(running), key="cumulative_frequency")
     marked = partial(percents, marks=[cut.percent for cut in table.cutoffs])
-    share = Column(
-        Message("cumulative percent"), table.cumulative_percents.tolist(), marked, "percent", key="cumulative_percent"
-    )
+    share = Column(Message("cumulative percent"), table.cumulative_shares, marked, "percent", key="cumulative_percent")
     classes = Column(Message("class"), [row.abc for row in rows], words, "text", key="abc")
     strata = _strata(table)
     columns = (

@@ -140,7 +140,7 @@ def _body(table: ParetoTable, width: int, plain: bool, formatter: Formatter) -> 
     fixed = sum(widths) - widths[1] + 2 * len(widths)
     widths[1] = max(_SHORTEST_NAME, min(widths[1], width - fixed - _SHORTEST_BAR))
     room = min(_LONGEST_BAR, width - fixed - widths[1])
-    percents = table.percents.tolist()
+    percents = table.shares
     peak = max(percents)
     inside = table.cutoff.count if table.cutoff else len(table)
     lines = [Text(_joined(head, widths), style="bold")]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left, bisect_right
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import field
 from fractions import Fraction
@@ -157,8 +158,6 @@ def leading_count(cumulative: Amounts, total_units: Number, percent: Number, rul
     at most it, perhaps none. Integers and decimals are compared exactly (the percent as the decimal that was typed);
     floats within 1e-9 of the total.
     """
-    import numpy as np
-
     reach = rule == "reach"
     if cumulative.exact:
         exact = _needed(total_units, percent)
@@ -166,6 +165,10 @@ def leading_count(cumulative: Amounts, total_units: Number, percent: Number, rul
     else:
         slack = -FLOAT_TOLERANCE if reach else FLOAT_TOLERANCE
         threshold = (percent / 100 + slack) * total_units
+    if isinstance(cumulative.held, list):
+        return bisect_left(cumulative.held, threshold) + 1 if reach else bisect_right(cumulative.held, threshold)
+    import numpy as np
+
     if reach:
         return int(np.searchsorted(cumulative.units, threshold, side="left")) + 1
     return int(np.searchsorted(cumulative.units, threshold, side="right"))
@@ -174,7 +177,7 @@ def leading_count(cumulative: Amounts, total_units: Number, percent: Number, rul
 def crossing_at(cumulative: Amounts, total_units: Number, percent: Number) -> float:
     """Return where the line through (0, 0) and the cumulative percents crosses a cutoff; see `Cutoff.crossing`."""
     after = leading_count(cumulative, total_units, percent)
-    units = cumulative.units
+    units = cumulative.held if isinstance(cumulative.held, list) else cumulative.units
     upper: Any = units[after - 1].item() if hasattr(units[after - 1], "item") else units[after - 1]
     lower: Any = 0
     if after > 1:
@@ -219,13 +222,13 @@ def fewest_to_change(table: ParetoTable) -> Number | None:
     if cut is None or table.pinned or table.origin.per or table.arranged is not None:
         return None
     amounts = table.tally.frequency
-    ranked = amounts.take(table.ranked).plain()
+    ranked = amounts.take(table.ranking.places).plain()
     if amounts.exact:
         values, unit = [int(value) for value in ranked], 10**amounts.scale
     else:
         total = float(amounts.total_units)
         values, unit = [round(float(value) / total * _FLOAT_UNITS) for value in ranked], _FLOAT_UNITS / total
-    names = [table.tally.categories[place] for place in table.ranked.tolist()]
+    names = [table.tally.categories[place] for place in table.ranking.places]
     # Whole units throughout: a bound that is off by one is wrong.
     share = Fraction(repr(cut.percent)) / 100
     ties = _Ties(names, table.ties_rule == "include")

@@ -3,10 +3,8 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from typing import TYPE_CHECKING
 
-import numpy as np
-
-from vantric.core.counts.crosstab import Crosstab
 from vantric.core.counts.cutoff import cuts_in
 from vantric.core.counts.ordering import (
     REST_LABEL,
@@ -22,6 +20,11 @@ from vantric.core.counts.ranking import ranked_places, ranking
 from vantric.core.counts.tally import Tally, check_rankable, without_zeros
 from vantric.core.numbers.amounts import Amounts
 from vantric.errors import RankError
+
+if TYPE_CHECKING:
+    import numpy as np
+
+    from vantric.core.counts.crosstab import Crosstab
 
 _PLAIN = RankSettings()
 
@@ -86,7 +89,7 @@ def pareto(tally: Tally, wanted: RankSettings = _PLAIN, *, strata: Crosstab | No
         vital=vital,
         rest_label=wanted.rest_label,
     )
-    return replace(table, folded=folded)
+    return replace(table, folded=folded.tolist())
 
 
 def arranged(tally: Tally, order: Order | None, keep: int | None, rest_label: str = REST_LABEL) -> Tally:
@@ -106,6 +109,8 @@ def arranged(tally: Tally, order: Order | None, keep: int | None, rest_label: st
     """
     if order is None and keep is None:
         return tally
+    import numpy as np
+
     full = with_listed(tally, order or "frequency")
     ranked = np.array(ranked_places(full.frequency, full.categories), dtype=np.intp)
     places = ordered_places(full, order or "frequency", ranked)
@@ -133,6 +138,8 @@ def arranged(tally: Tally, order: Order | None, keep: int | None, rest_label: st
 
 def _folded(tally: Tally, ranked: np.ndarray, keep: int | None, rest_label: str) -> np.ndarray:
     if keep is None or keep >= len(tally.categories):
+        import numpy as np
+
         return np.empty(0, dtype=np.intp)
     if tally.exposure is not None:
         raise RankError("rates are not folded: a rate of several categories needs their exposures; leave keep out")
@@ -143,6 +150,8 @@ def arranged_rows(table: Crosstab, order: Order | None, keep: int | None, rest_l
     """Return a two-way table with its rows in the order of their totals, or another; small rows in one, the last."""
     if order is None and keep is None:
         return table
+    import numpy as np
+
     rows = arranged(table.tally(), order, keep, rest_label)
     places = {label: place for place, label in enumerate(table.categories)}
     named = [places[label] for label in rows.categories if label in places and not (keep and label == rest_label)]

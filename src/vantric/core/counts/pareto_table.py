@@ -2,23 +2,24 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left, bisect_right
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any, Unpack
-
-import numpy as np
-from numpy.typing import NDArray
 
 from vantric.base.lazily import cached_property
 from vantric.core.counts.cutoff import Cutoff, crossing_at, leading_count
 from vantric.core.counts.ordering import REST_LABEL
 from vantric.core.counts.provenance import Missing, Provenance
-from vantric.core.counts.ranking import RankedAmounts, rank_descending, tie_groups
+from vantric.core.counts.ranking import RankedAmounts, rank_descending
 from vantric.core.counts.tally import Tally
 from vantric.core.numbers.amounts import Amounts, Number
 from vantric.core.numbers.number_format import counted
 from vantric.core.results import Rows, TableResult
 
 if TYPE_CHECKING:
+    import numpy as np
+    from numpy.typing import NDArray
+
     from vantric.core.charts import Chart, PanelChart
     from vantric.core.counts.crosstab import Crosstab
     from vantric.core.statistics import Certainty, Concentration
@@ -83,7 +84,7 @@ class ParetoTable(Rows[ParetoRow], TableResult):
         ``"frequency"``, ``"given"``, ``"label"`` or ``"listed"``.
     cuts, rule, ties_rule
         The cutoffs in percent and how they are decided.
-    folded : ndarray of shape (k,)
+    folded
         Places of the categories in the rest.
     rest_label
         What the rest is called.
@@ -99,16 +100,19 @@ class ParetoTable(Rows[ParetoRow], TableResult):
     _inner = frozenset(
         {
             "arranged",
+            "cumulative_shares",
             "cuts",
             "folded",
             "in_rows",
             "named",
             "order",
             "pinned",
+            "places",
             "ranked",
             "ranking",
             "rest_label",
             "rule",
+            "shares",
             "tie_starts",
             "tied_after",
             "ties_rule",
@@ -122,11 +126,24 @@ class ParetoTable(Rows[ParetoRow], TableResult):
     cuts: tuple[Number, ...] = ()
     rule: str = "reach"
     ties_rule: str = "exclude"
-    folded: NDArray[np.intp] = field(default_factory=lambda: np.empty(0, dtype=np.intp))
+    folded: list[int] = field(default_factory=list)
     rest_label: str = REST_LABEL
     pinned: int = 0
     strata: Crosstab | None = None
     within: tuple[tuple[str, ParetoTable], ...] = ()
+
+    @property
+    def _is_plain(self) -> bool:
+        """Whether it is short and in the order of frequency: lists are quicker than NumPy is loaded."""
+        return self.ranking.is_short and self.arranged is None and not len(self.folded)
+
+    @property
+    def places(self) -> list[int]:
+        """`order` as a list."""
+        if self.arranged is None:
+            return self.ranking.places
+        places: list[int] = self.arranged.tolist()
+        return places
 
     @property
     def ranked(self) -> NDArray[np.intp]:
@@ -146,17 +163,22 @@ class ParetoTable(Rows[ParetoRow], TableResult):
     @cached_property
     def named(self) -> NDArray[np.intp]:
         """Places of the categories that keep their names, in the table's order."""
+        import numpy as np
+
         return self.order if not len(self.folded) else self.order[~np.isin(self.order, self.folded)]
 
     @cached_property
     def categories(self) -> tuple[str, ...]:
         """The labels of the rows, in order; the rest is the last."""
-        texts = tuple(map(self.tally.categories.__getitem__, self.named.tolist()))
-        return (*texts, self.rest_label) if len(self.folded) else texts
+        if not len(self.folded):
+            return self._labels(0, self.size)
+        return (*map(self.tally.categories.__getitem__, self.named.tolist()), self.rest_label)
 
     @cached_property
     def frequency(self) -> Amounts:
         """Frequencies of the rows."""
+        if self._is_plain:
+            return self.tally.frequency.take(self.ranking.places)
         if self.arranged is None and not len(self.folded) and self.tally.frequency.exact:
             return self.tally.frequency.take(self.ranking.rough)  # tied ones are equal, whatever their order
         return self.in_rows(self.tally.frequency)
@@ -168,9 +190,11 @@ class ParetoTable(Rows[ParetoRow], TableResult):
 
     def in_rows(self, amounts: Amounts) -> Amounts:
         """Return amounts of the tally's categories as those of the rows: the rest is the sum of what it holds."""
-        named = amounts.take(self.named)
         if not len(self.folded):
-            return named
+            return amounts.take(self.places if self._is_plain else self.order)
+        import numpy as np
+
+        named = amounts.take(self.named)
         rest = amounts.take(self.folded).total_units
         if named.units.dtype.kind == "O":
             return Amounts([*named.units.tolist(), rest], amounts.scale)
@@ -181,7 +205,7 @@ class ParetoTable(Rows[ParetoRow], TableResult):
         """Cumulative frequencies; the last is exactly the total."""
         amounts = self.frequency.cumulative()
         if not amounts.exact and len(self.folded):
-            amounts.units[-1] = self.tally.frequency.total_units
+            return Amounts([*amounts.plain()[:-1], float(self.tally.frequency.total_units)])
         return amounts
 
     @cached_property
@@ -193,6 +217,22 @@ class ParetoTable(Rows[ParetoRow], TableResult):
     def cumulative_percents(self) -> NDArray[np.float64]:
         """Cumulative percents; the last is exactly 100."""
         return self.cumulative.percents(self.tally.frequency.total_units)
+
+    @cached_property
+    def shares(self) -> list[float]:
+        """`percents` as a list."""
+        if self._is_plain:
+            return self.frequency.plain_percents(self.tally.frequency.total_units)
+        shares: list[float] = self.percents.tolist()
+        return shares
+
+    @cached_property
+    def cumulative_shares(self) -> list[float]:
+        """`cumulative_percents` as a list."""
+        if self._is_plain:
+            return self.cumulative.plain_percents(self.tally.frequency.total_units)
+        shares: list[float] = self.cumulative_percents.tolist()
+        return shares
 
     @property
     def total(self) -> Number:
@@ -212,7 +252,7 @@ class ParetoTable(Rows[ParetoRow], TableResult):
     @property
     def size(self) -> int:
         """How many categories there are, those in the rest too."""
-        return len(self.ranking.rough)
+        return len(self.ranking.labels)
 
     @cached_property
     def cutoffs(self) -> tuple[Cutoff, ...]:
@@ -230,7 +270,7 @@ class ParetoTable(Rows[ParetoRow], TableResult):
         if not len(self.folded):
             return None
         frequency, counts = self.tally.frequency.take(self.folded), self.tally.plain_counts.take(self.folded)
-        names = tuple(map(self.tally.categories.__getitem__, self.folded.tolist()))
+        names = tuple(map(self.tally.categories.__getitem__, self.folded))
         return RestRow(self.rest_label, names, frequency.total, counts.total, float(self.percents[-1]))
 
     def strata_rows(self) -> list[list[Number]]:
@@ -239,13 +279,15 @@ class ParetoTable(Rows[ParetoRow], TableResult):
             return [[] for _ in range(len(self))]
         strata = self.strata
         places = {label: row for row, label in enumerate(strata.categories)}
-        named = [[places.get(label)] for label in map(self.tally.categories.__getitem__, self.named.tolist())]
+        named = [[places.get(label)] for label in self.categories[: len(self) - bool(self.rest)]]
         numbers = [[places.get(label) for label in self.rest.categories]] if self.rest else []
         return [strata.sum_of([row for row in rows if row is not None]) for rows in (*named, *numbers)]
 
     @cached_property
     def ranks(self) -> NDArray[np.intp]:
         """The rank by frequency of each category of the tally, from 1."""
+        import numpy as np
+
         ranks = np.empty(len(self.ranked), dtype=np.intp)
         ranks[self.ranked] = np.arange(1, len(self.ranked) + 1)
         return ranks
@@ -254,14 +296,15 @@ class ParetoTable(Rows[ParetoRow], TableResult):
     def rows(self) -> tuple[ParetoRow, ...]:
         """The table row by row."""
         rest = [None] if len(self.folded) else []
+        ranks = range(1, 1 + self.size) if self._is_plain else self.ranks[self.named].tolist()
         columns = zip(
-            [*self.ranks[self.named].tolist(), *rest],
+            [*ranks, *rest],
             self.categories,
             self.frequency.values(),
             self.counts.values(),
-            self.percents.tolist(),
+            self.shares,
             self.cumulative.values(),
-            self.cumulative_percents.tolist(),
+            self.cumulative_shares,
             [*self._classes(), *rest],
             strict=True,
         )
@@ -271,15 +314,15 @@ class ParetoTable(Rows[ParetoRow], TableResult):
         """Return A for the vital few, B, C ... for what is between and beyond the cutoffs; None without one."""
         inside = [cut.count for cut in self.cutoffs]
         if not inside:
-            return [None] * len(self.named)
-        place = np.flatnonzero(~np.isin(self.order, self.folded)) if len(self.folded) else np.arange(self.size)
-        classes = np.searchsorted(inside, place, side="right")
-        return [chr(65 + beyond) for beyond in classes.tolist()]
+            return [None] * (self.size - len(self.folded))
+        folded = set(self.folded)
+        named = (number for number, place in enumerate(self.places) if place not in folded)
+        return [chr(65 + bisect_right(inside, number)) for number in named]
 
     @cached_property
     def ties(self) -> tuple[tuple[str, ...], ...]:
         """Groups of categories that tie in frequency, in natural label order."""
-        return tie_groups(self.tally.categories, self.ranked, self.tie_starts)
+        return self.ranking.tied()
 
     @cached_property
     def rank_changes(self) -> tuple[tuple[str, int, int], ...]:
@@ -299,16 +342,16 @@ class ParetoTable(Rows[ParetoRow], TableResult):
         total = self.tally.frequency.total_units
         cumulative = self.cumulative
         if len(self.folded):
-            cumulative = self.tally.frequency.take(self.order).cumulative()
+            cumulative = self.tally.frequency.take(self.places if self._is_plain else self.order).cumulative()
         count = leading_count(cumulative, total, percent, self.rule)
         tied, included = self.tied_after(count), self.ties_rule == "include"
         inside = count + (tied if included else 0)
-        reached = cumulative.take(np.arange(max(inside - 1, 0), inside)).percents(total)
+        reached = cumulative.take(list(range(max(inside - 1, 0), inside))).plain_percents(total)
         return Cutoff(
             percent=percent,
             rule=self.rule,
             count=inside,
-            cumulative_percent=float(reached[0]) if inside else 0.0,
+            cumulative_percent=reached[0] if inside else 0.0,
             crossing=crossing_at(cumulative, total, percent),
             tied_count=tied,
             ties_included=included,
@@ -317,14 +360,17 @@ class ParetoTable(Rows[ParetoRow], TableResult):
 
     def _labels(self, start: int, end: int) -> tuple[str, ...]:
         """Return the categories from one place to another in the table's order."""
-        return tuple(map(self.tally.categories.__getitem__, self.order[start:end].tolist()))
+        places = self.places if self._is_plain else self.order[start:end].tolist()
+        return tuple(map(self.tally.categories.__getitem__, places[start:end] if self._is_plain else places))
 
     def tied_after(self, count: int) -> int:
         """Return how many follow the first `count` and tie with the last of them; pinned ones are apart."""
         if not count or count > self.size - self.pinned:
             return 0
         if self.arranged is None:
-            return int(self.tie_starts[np.searchsorted(self.tie_starts, count, side="left")]) - count
+            return self.ranking.bounds[bisect_left(self.ranking.bounds, count)] - count
+        import numpy as np
+
         rank = self.ranks[self.order[count - 1]] - 1
         run_end = int(self.tie_starts[int(np.searchsorted(self.tie_starts, rank, side="right"))])
         after = self.order[count : self.size - self.pinned]
@@ -421,6 +467,8 @@ def localize(table: ParetoTable, name: str) -> ParetoTable:
 
 def _spans(order: NDArray[np.intp], starts: NDArray[np.intp]) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
     """Return for each place the first and the last rank that its tie covers."""
+    import numpy as np
+
     lengths = np.diff(starts)
     first, last = np.empty(len(order), dtype=np.intp), np.empty(len(order), dtype=np.intp)
     first[order] = np.repeat(starts[:-1] + 1, lengths)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from itertools import accumulate, islice, pairwise
 from typing import TYPE_CHECKING
 
 from vantric.base.lazily import cached_property, dataclass
@@ -15,26 +16,71 @@ from vantric.core.numbers.amounts import FLOAT_TOLERANCE, Amounts, Number
 from vantric.core.numbers.label_order import natural_places
 
 #: Below it plain Python sorts faster than NumPy is loaded.
-_FEW = 2000
+FEW = 1000
 
 
 @dataclass(frozen=True, eq=False)
 class RankedAmounts:
-    """Amounts in descending order; made by `ranking`.
+    """Amounts in descending order; made by `ranking`. A few are ranked as lists; arrays are made when asked for.
 
     Attributes
     ----------
+    amounts : Amounts of length n
     labels : sequence of str, length n
         The categories.
-    rough : ndarray of shape (n,)
-        Places of the amounts, largest first, tied ones in any order.
-    starts : ndarray of shape (r + 1,)
-        Run i of tied amounts is ``rough[starts[i]:starts[i + 1]]``.
     """
 
+    amounts: Amounts
     labels: Sequence[str]
-    rough: NDArray[np.intp]
-    starts: NDArray[np.intp]
+
+    @property
+    def is_short(self) -> bool:
+        """Whether lists are quicker than NumPy is loaded."""
+        return isinstance(self.amounts.held, list) and len(self.labels) <= FEW
+
+    @cached_property
+    def runs(self) -> list[list[int]]:
+        """Places of a few amounts, largest first, in runs of tied ones, each in natural label order."""
+        units = self.amounts.held
+        runs: list[list[int]] = []
+        for place in sorted(range(len(units)), key=units.__getitem__, reverse=True):
+            if runs and _tied(units[runs[-1][-1]], units[place], exact=self.amounts.exact):
+                runs[-1].append(place)
+            else:
+                runs.append([place])
+        return [natural_places(self.labels, run) if len(run) > 1 else run for run in runs]
+
+    @cached_property
+    def places(self) -> list[int]:
+        """`order` as a list."""
+        if not self.is_short:
+            places: list[int] = self.order.tolist()
+            return places
+        return [place for run in self.runs for place in run]
+
+    @cached_property
+    def bounds(self) -> list[int]:
+        """`starts` as a list."""
+        if not self.is_short:
+            bounds: list[int] = self.starts.tolist()
+            return bounds
+        return [0, *accumulate(map(len, self.runs))]
+
+    @cached_property
+    def rough(self) -> NDArray[np.intp]:
+        """Places of the amounts, of shape (n,), largest first, tied ones in any order."""
+        return _descending(self.amounts)
+
+    @cached_property
+    def starts(self) -> NDArray[np.intp]:
+        """Bounds of the runs, of shape (r + 1,): run i of tied amounts is ``rough[starts[i]:starts[i + 1]]``."""
+        return _tie_starts(self.amounts.units[self.rough], exact=self.amounts.exact)
+
+    def tied(self, most: int | None = None) -> tuple[tuple[str, ...], ...]:
+        """Return groups of labels that tie, the first ones only if so many are enough."""
+        several = (bounds for bounds in pairwise(self.bounds) if bounds[1] - bounds[0] > 1)
+        groups = (self.places[start:end] for start, end in islice(several, most))
+        return tuple(tuple(self.labels[place] for place in group) for group in groups)
 
     @cached_property
     def order(self) -> NDArray[np.intp]:
@@ -63,8 +109,7 @@ def ranking(amounts: Amounts, labels: Sequence[str]) -> RankedAmounts:
     labels
         The n categories.
     """
-    rough = _descending(amounts)
-    return RankedAmounts(labels, rough, _tie_starts(amounts.units[rough], exact=amounts.exact))
+    return RankedAmounts(amounts, labels)
 
 
 def rank_descending(amounts: Amounts, labels: Sequence[str]) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
@@ -75,19 +120,7 @@ def rank_descending(amounts: Amounts, labels: Sequence[str]) -> tuple[NDArray[np
 
 def ranked_places(amounts: Amounts, labels: Sequence[str]) -> list[int]:
     """Return the ranked order of `rank_descending` as a list; a few amounts need no arrays for it."""
-    if not isinstance(amounts.held, list) or len(amounts) > _FEW:
-        places: list[int] = rank_descending(amounts, labels)[0].tolist()
-        return places
-    units = amounts.held
-    order = sorted(range(len(units)), key=units.__getitem__, reverse=True)
-    ranked: list[int] = []
-    run: list[int] = []
-    for place in order:
-        if run and not _tied(units[run[-1]], units[place], exact=amounts.exact):
-            ranked += natural_places(labels, run)
-            run = []
-        run.append(place)
-    return ranked + natural_places(labels, run)
+    return ranking(amounts, labels).places
 
 
 def _tied(upper: Number, lower: Number, *, exact: bool) -> bool:
@@ -116,24 +149,3 @@ def _tie_starts(ranked: NDArray[np.generic], *, exact: bool) -> NDArray[np.intp]
         steps = gaps > FLOAT_TOLERANCE * upper.astype(np.float64)
     changes = np.flatnonzero(steps) + 1
     return np.concatenate(([0], changes, [len(ranked)])).astype(np.intp)
-
-
-def tie_groups(
-    labels: Sequence[str], ranked: NDArray[np.intp], starts: NDArray[np.intp], most: int | None = None
-) -> tuple[tuple[str, ...], ...]:
-    """Return groups of labels that tie, the first ones only if so many are enough.
-
-    Parameters
-    ----------
-    labels
-    ranked
-        Their places in descending order.
-    starts
-        Where each run of equal amounts begins among them, and the end.
-    most
-    """
-    import numpy as np
-
-    runs = np.flatnonzero(np.diff(starts) > 1)[:most]
-    bounds = zip(starts[runs].tolist(), starts[runs + 1].tolist(), strict=True)
-    return tuple(tuple(labels[place] for place in ranked[start:end].tolist()) for start, end in bounds)

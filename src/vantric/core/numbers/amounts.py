@@ -22,7 +22,7 @@ Raw: TypeAlias = int | float | Decimal
 
 #: Float frequencies tie within this share of the larger; cutoffs compare within it of the total.
 FLOAT_TOLERANCE = 1e-9
-_INT64_MAX = 2**63 - 1
+_INT64_MAX, _WHOLE = 2**63 - 1, 2**53  # the largest in 64 bits; where floats no longer hold every integer
 #: Keeps a typed 1e999999999 from filling the memory.
 LARGEST_EXPONENT = 300
 #: The largest amount; sums of many more than anyone has are still floats.
@@ -136,8 +136,10 @@ class Amounts:
             return np.array([float(value) for value in self.values()], dtype=np.float64)
         return self.units.astype(np.float64)
 
-    def take(self, order: NDArray[np.intp]) -> Amounts:
+    def take(self, order: NDArray[np.intp] | list[int]) -> Amounts:
         """Return the amounts at the places `order`, in that order."""
+        if isinstance(order, list) and isinstance(self.held, list):
+            return Amounts([self.held[place] for place in order], self.scale)
         amounts = Amounts(self.units[order], self.scale)
         if len(order) == len(self) and "total_units" in vars(self):  # all of them, reordered: the sum is known
             vars(amounts)["total_units"] = self.total_units
@@ -145,6 +147,11 @@ class Amounts:
 
     def cumulative(self) -> Amounts:
         """Return the running sums; the last is exactly the total."""
+        if isinstance(self.held, list) and (self.exact or len(self.held) <= _BLOCK):
+            sums = list(accumulate(self.held))
+            if self.exact or not sums:
+                return Amounts(sums, self.scale)
+            return Amounts([*(min(value, self.total_units) for value in sums[:-1]), float(self.total_units)])
         import numpy as np
 
         if self.units.dtype.kind == "i":
@@ -165,7 +172,10 @@ class Amounts:
 
     def plain_percents(self, total_units: Number) -> list[float]:
         """Return each amount in percent of `total_units` as a list; for few amounts, without arrays."""
-        return [100 * units / total_units for units in self.plain()]
+        units = self.plain()
+        if self.exact and total_units * 100 >= _WHOLE and sum(map(abs, units)) <= _INT64_MAX:  # as arrays do it
+            return [100.0 if unit == total_units else 100.0 * (unit / float(total_units)) for unit in units]
+        return [100.0 if unit == total_units else 100 * unit / total_units for unit in units]
 
     def percents(self, total_units: Number) -> NDArray[np.float64]:
         """Return each amount in percent of `total_units`; the total itself is exactly 100."""
@@ -173,7 +183,7 @@ class Amounts:
 
         if self.units.dtype.kind == "O":
             return np.array([100 * units / total_units for units in self.units.tolist()], dtype=np.float64)
-        if self.exact and total_units * 100 >= 2**53:
+        if self.exact and total_units * 100 >= _WHOLE:
             return np.asarray(100.0 * (self.units / total_units), dtype=np.float64)
         shares = np.asarray(100.0 * self.units / total_units, dtype=np.float64)
         return np.where(self.units == total_units, 100.0, shares)

@@ -3,17 +3,14 @@
 from __future__ import annotations
 
 from fractions import Fraction
+from itertools import pairwise
+from math import cbrt
 from typing import TYPE_CHECKING
 
-import numpy as np
-
-from vantric.core.counts.ranking import tie_groups
 from vantric.core.messages.message import Remark, Written, p_words
 from vantric.core.numbers.number_format import counted, listed, one_line, quoted
 from vantric.core.review.finding import Finding, note, warning
 from vantric.core.review.tally import review_tally
-from vantric.core.statistics.ranks import evenness_of, rank_ranges, surely_uneven
-from vantric.core.statistics.sample import sample_of
 from vantric.errors import RankError
 
 if TYPE_CHECKING:
@@ -27,6 +24,7 @@ _ALPHA = 0.05
 #: Beyond so many categories the ranks of rates are not worked out for a note.
 _MANY_RATES = 200
 _LARGE = 10.0  # percent
+_FAR = 6.5  # standard deviations: beyond what `surely_uneven` takes for sure
 _FEW_RECORDS, _SMALL_BASE, _FEWEST_ROWS = 10, 20, 5  # records, and categories
 _MOST_TIES = 3
 _MANY = 60  # bars whose labels still are beside each other
@@ -63,6 +61,13 @@ def _flat(table: ParetoTable) -> list[Finding]:
     """Tell a profile that chance alone would make of categories that are all equally likely."""
     if table.cutoff is None or table.size < _FEWEST_FLAT or table.origin.per:
         return []
+    if _is_plainly_uneven(table):
+        return []
+    import numpy as np
+
+    from vantric.core.statistics.ranks import evenness_of, surely_uneven
+    from vantric.core.statistics.sample import sample_of
+
     try:
         sample = sample_of(table.tally)
     except RankError:  # too few records for a test: nothing is said
@@ -87,10 +92,27 @@ def _flat(table: ParetoTable) -> list[Finding]:
     ]
 
 
+def _is_plainly_uneven(table: ParetoTable) -> bool:
+    """Whether a few counts of plain records are so uneven that no test is needed; see `surely_uneven`."""
+    tally = table.tally
+    if not table.ranking.is_short or tally.spread is not None or tally.origin.ready or tally.origin.quantity:
+        return False
+    values, size = tally.frequency.values(), table.size
+    expected = float(tally.total) / size
+    if expected < _EXPECTED or not tally.frequency.exact or tally.frequency.scale:
+        return False
+    ratio = sum((value - expected) ** 2 for value in values) / expected / (size - 1)
+    part = 2 / (9 * (size - 1))
+    return bool(cbrt(ratio) - (1 - part) > _FAR * part**0.5)
+
+
 def _rates_unsure(table: ParetoTable) -> list[Finding]:
     """Tell a ranking by rate whose first places chance alone may have made."""
     if not table.origin.per or not 2 <= table.size <= _MANY_RATES:
         return []
+    from vantric.core.statistics.ranks import rank_ranges
+    from vantric.core.statistics.sample import sample_of
+
     try:
         sample = sample_of(table.tally).take(table.ranked)
     except RankError:  # too few records for a test: nothing is said
@@ -188,7 +210,7 @@ def _by_the_rule(table: ParetoTable) -> list[Finding]:
     cut = table.cutoff
     if cut is None or not cut.count or cut.count > len(table) or table.size < _FEWEST_RULE:
         return []
-    last = float(table.percents[cut.count - 1])
+    last = table.shares[cut.count - 1]
     beyond = float(cut.cumulative_percent) - float(cut.percent)
     if cut.rule != "reach" or last < _LARGE or beyond < _LARGE / 2 or beyond >= last:
         return []
@@ -225,10 +247,10 @@ def _tie_at_cutoff(table: ParetoTable) -> list[Finding]:
 
 
 def _ties(table: ParetoTable) -> list[Finding]:
-    number = int(np.count_nonzero(np.diff(table.tie_starts) > 1))
+    number = sum(end - start > 1 for start, end in pairwise(table.ranking.bounds))
     if not number:
         return []
-    first = tie_groups(table.tally.categories, table.ranked, table.tie_starts, _MOST_TIES)
+    first = table.ranking.tied(_MOST_TIES)
     text = "; ".join(quoted(group) for group in first)
     more = Remark("; and {}", Written(counted(number - _MOST_TIES, "more group"))) if number > _MOST_TIES else ""
     return [

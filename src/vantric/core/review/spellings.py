@@ -111,11 +111,11 @@ def near_labels(tally: Tally) -> list[Finding]:
 
 def _most_frequent(tally: Tally) -> dict[str, float]:
     """Return label -> how often it was counted; of very many the most frequent."""
-    amounts = tally.plain_counts.floats()
-    if len(amounts) <= _MOST:
-        return dict(zip(tally.categories, amounts.tolist(), strict=True))
+    if len(tally.categories) <= _MOST:
+        return dict(zip(tally.categories, map(float, tally.plain_counts.values()), strict=True))
     import numpy as np
 
+    amounts = tally.plain_counts.floats()
     places = np.sort(np.argpartition(-amounts, _MOST)[:_MOST])
     return {tally.categories[place]: float(amounts[place]) for place in places.tolist()}
 
