@@ -27,8 +27,10 @@ def data_files() -> dict[Path, str]:
 def package_files() -> dict[Path, str]:
     """Return the path and the content of what is made from the option classes for the package."""
     from tools import keywords, manpage, schema
+    from vantric.rendering.web_font import latin_face, latin_path
 
     return {
+        **{latin_path(bold): latin_face(bold) for bold in (False, True)},
         **keywords.files(),
         schema.PATH: _json(schema.schema()),
         schema.REPORT_PATH: _json(schema.report_schema()),

@@ -12,7 +12,7 @@ from vantric.core.layout.text_layout import TextMeasure, table_measure
 from vantric.errors import ChartError, TargetError, unknown
 from vantric.rendering.drawing_guards import Telling, check_settings, warn
 from vantric.rendering.themes import theme_named
-from vantric.rendering.web_font import font_faces
+from vantric.rendering.web_font import picture_faces
 
 if TYPE_CHECKING:
     from vantric.core.layout import PanelPlan, Plan
@@ -54,7 +54,7 @@ def picture_and_plan(
         from vantric.rendering.svg import svg_text
 
         measure, plan = planned(chart)
-        faces = "" if chart.font else font_faces((mark.text, mark.bold) for mark in texts_of(plan))
+        faces = "" if chart.font else picture_faces((mark.text, mark.bold) for mark in texts_of(plan))
         return svg_text(chart, plan, theme_named(chart.theme), measure, chart.font, faces=faces).encode(), plan
     if kind == "vl.json":
         _, plan = planned(chart)

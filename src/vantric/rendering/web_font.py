@@ -10,6 +10,8 @@ from pathlib import Path
 
 #: What the font is called; the weight of bold text.
 FAMILY, BOLD_WEIGHT = "Vantric Sans", 600
+#: Characters of most pictures: a font that holds them is shipped ready, since cutting one takes long.
+_LATIN = frozenset(map(chr, range(32, 127))) | frozenset("–—…“”‘’·×≥≤±°−␣\u202f\u00a0")
 _STYLES = {False: "Regular", True: "Semibold"}
 
 
@@ -38,6 +40,27 @@ def _every_sign() -> str:
     return "".join(map(chr, TTFont(face_path(False)).getBestCmap()))
 
 
+def picture_faces(texts: Iterable[tuple[str, bool]]) -> str:
+    """Return the rules for the texts of a picture: plain Latin letters and signs come ready, at a tenth of the time."""
+    signs: dict[bool, set[str]] = {False: set(), True: set()}
+    for text, bold in texts:
+        signs[bold].update(text)
+    used = {bold: sign for bold, sign in signs.items() if sign}
+    if not all(sign <= _LATIN for sign in used.values()):
+        return "".join(_face(bold, "".join(sorted(sign))) for bold, sign in used.items())
+    return "".join(_rule(bold, latin_path(bold).read_text(encoding="ascii")) for bold in used)
+
+
+def latin_path(bold: bool) -> Path:
+    """Return the file of the characters of most pictures, in base 64."""
+    return face_path(bold).with_suffix(".latin.txt")
+
+
+def latin_face(bold: bool) -> str:
+    """Return what is in that file: it is made with the package."""
+    return base64.b64encode(_subset(bold, "".join(sorted(_LATIN)))).decode()
+
+
 def font_faces(texts: Iterable[tuple[str, bool]], always: str = "") -> str:
     """Return the ``@font-face`` rules for texts, each with whether it is bold; plain text has `always`."""
     signs: dict[bool, set[str]] = {False: set(always), True: set()}
@@ -47,7 +70,10 @@ def font_faces(texts: Iterable[tuple[str, bool]], always: str = "") -> str:
 
 
 def _face(bold: bool, signs: str) -> str:
-    data = base64.b64encode(_subset(bold, signs)).decode()
+    return _rule(bold, base64.b64encode(_subset(bold, signs)).decode())
+
+
+def _rule(bold: bool, data: str) -> str:
     source = f'src:url(data:font/woff;base64,{data}) format("woff")'
     return f'@font-face{{font-family:"{FAMILY}";font-weight:{BOLD_WEIGHT if bold else 400};{source}}}'
 

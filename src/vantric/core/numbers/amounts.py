@@ -81,6 +81,11 @@ class Amounts:
         return _int_array(self.held) if self.exact else np.array(self.held, dtype=np.float64)
 
     @property
+    def _is_short(self) -> bool:
+        """Whether lists are quicker than NumPy is loaded."""
+        return isinstance(self.held, list) and len(self.held) <= _BLOCK
+
+    @property
     def exact(self) -> bool:
         """Whether the amounts are integers or decimals, not binary floats."""
         if isinstance(self.held, list):
@@ -147,7 +152,7 @@ class Amounts:
 
     def cumulative(self) -> Amounts:
         """Return the running sums; the last is exactly the total."""
-        if isinstance(self.held, list) and (self.exact or len(self.held) <= _BLOCK):
+        if isinstance(self.held, list) and self._is_short:
             sums = list(accumulate(self.held))
             if self.exact or not sums:
                 return Amounts(sums, self.scale)
@@ -173,7 +178,7 @@ class Amounts:
     def plain_percents(self, total_units: Number) -> list[float]:
         """Return each amount in percent of `total_units` as a list; for few amounts, without arrays."""
         units = self.plain()
-        if self.exact and total_units * 100 >= _WHOLE and sum(map(abs, units)) <= _INT64_MAX:  # as arrays do it
+        if self.exact and total_units * 100 >= _WHOLE and total_units <= _INT64_MAX:  # as arrays do it
             return [100.0 if unit == total_units else 100.0 * (unit / float(total_units)) for unit in units]
         return [100.0 if unit == total_units else 100 * unit / total_units for unit in units]
 
@@ -181,8 +186,8 @@ class Amounts:
         """Return each amount in percent of `total_units`; the total itself is exactly 100."""
         import numpy as np
 
-        if self.units.dtype.kind == "O":
-            return np.array([100 * units / total_units for units in self.units.tolist()], dtype=np.float64)
+        if self._is_short or self.units.dtype.kind == "O":
+            return np.array(self.plain_percents(total_units), dtype=np.float64)
         if self.exact and total_units * 100 >= _WHOLE:
             return np.asarray(100.0 * (self.units / total_units), dtype=np.float64)
         shares = np.asarray(100.0 * self.units / total_units, dtype=np.float64)
