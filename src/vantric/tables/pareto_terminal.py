@@ -6,10 +6,9 @@ import io
 import textwrap
 from collections.abc import Iterable
 from dataclasses import replace
+from typing import TypeAlias
 
 from rich.cells import cell_len
-from rich.console import Console
-from rich.text import Text
 
 from vantric.base.safe_text import visible
 from vantric.core.counts import Cutoff, ParetoTable
@@ -28,6 +27,14 @@ _EIGHTHS = " ▏▎▍▌▋▊▉█"
 _LONGEST_BAR, _SHORTEST_BAR, _SHORTEST_NAME = 40, 4, 8
 #: Styles that can be told apart on dark and light terminals.
 _STRONG, _QUIET, _CUT = "bold blue", "dim", "green"
+#: A line of the terminal: texts and their styles.
+Line: TypeAlias = tuple[tuple[str, str], ...]
+#: Signs that move the cursor are dropped: a bell, a step back, feeds.
+_CONTROLS = dict.fromkeys((7, 8, 11, 12, 13))
+
+
+def _line(text: str, style: str = "") -> Line:
+    return ((text, style),)
 
 
 def pareto_view(
@@ -63,49 +70,59 @@ def pareto_view(
     table = localize(table, formatter.say("rest label"))
     lines = [
         *_head(table, width, formatter, headline),
-        Text(""),
+        _line(""),
         *_body(table, width, plain, formatter),
         *_within(table, width, plain, formatter),
     ]
     text = formatter.text(parts_words(table.strata, vital_of(table)))
-    lines += [Text(""), *map(Text, textwrap.wrap(text, width))] if text else []
+    lines += [_line(""), *map(_line, textwrap.wrap(text, width))] if text else []
     lines += _foot(findings, width, formatter)
+    return _colored(lines) if color else "".join(f"{_shown(line)}\n" for line in lines)
+
+
+def _shown(line: Line) -> str:
+    return visible("".join(text for text, _ in line).rstrip().translate(_CONTROLS))
+
+
+def _colored(lines: Iterable[Line]) -> str:
+    from rich.console import Console  # for terminals with colors only
+    from rich.text import Text
+
     out = io.StringIO()
-    console = Console(
-        file=out, width=10_000, color_system="standard" if color else None, force_terminal=color, legacy_windows=False
-    )
-    for line in lines:
+    console = Console(file=out, width=10_000, color_system="standard", force_terminal=True, legacy_windows=False)
+    for spans in lines:
+        line = Text("").join(Text(text, style=style) for text, style in spans)
         line.rstrip()
         line.plain = visible(line.plain)
         console.print(line, soft_wrap=True, highlight=False)
     return out.getvalue()
 
 
-def _head(table: ParetoTable, width: int, formatter: Formatter, headline: str) -> list[Text]:
+def _head(table: ParetoTable, width: int, formatter: Formatter, headline: str) -> list[Line]:
     origin = table.origin
     kind = "pareto table" if table.cuts or table.ordering == "frequency" else "frequency table"
     split = "" if table.strata is None else table.strata.split
     title = formatter.text(table_title(kind, origin.by or "", split))
     lines = wrapped([table.tally.base(), origin.note()], width, formatter)
     if not headline:
-        return [Text(title, style="bold"), *map(Text, lines)]
-    message = (Text(line, style="bold") for line in textwrap.wrap(headline, width))
-    return [*message, Text(title), *map(Text, lines)]
+        return [_line(title, "bold"), *map(_line, lines)]
+    message = (_line(line, "bold") for line in textwrap.wrap(headline, width))
+    return [*message, _line(title), *map(_line, lines)]
 
 
-def _within(table: ParetoTable, width: int, plain: bool, formatter: Formatter) -> list[Text]:
+def _within(table: ParetoTable, width: int, plain: bool, formatter: Formatter) -> list[Line]:
     """Return the tables of a drill-down, one under the other."""
     lines = []
     for name, inner in table.within:
         head = Message("within", label=one_line(name), column=one_line(inner.origin.by or ""), base=inner.tally.base())
-        lines += [Text(""), Text(formatter.text(head), style="bold")]
+        lines += [_line(""), _line(formatter.text(head), "bold")]
         lines += [*_body(inner, width, plain, formatter), *_within(inner, width, plain, formatter)]
     return lines
 
 
-def _foot(findings: Iterable[Finding], width: int, formatter: Formatter) -> list[Text]:
+def _foot(findings: Iterable[Finding], width: int, formatter: Formatter) -> list[Line]:
     lines = finding_lines(findings, width, formatter)
-    return [Text(""), *(Text(line, style=color) for line, color in lines)] if lines else []
+    return [_line(""), *(_line(line, color) for line, color in lines)] if lines else []
 
 
 #: Severity -> the color of what is said in a terminal.
@@ -127,7 +144,7 @@ def _stated(finding: Finding, formatter: Formatter) -> str:
     return f"{formatter.say(finding.severity)}: {formatter.text(finding.message)}{fix}"
 
 
-def _body(table: ParetoTable, width: int, plain: bool, formatter: Formatter) -> list[Text]:
+def _body(table: ParetoTable, width: int, plain: bool, formatter: Formatter) -> list[Line]:
     narrow, left_out = _narrowed(pareto_table(table), width)
     short = {"Rank": "#", "Cumulative percent": Message("cumulative")}
     columns = [
@@ -143,20 +160,18 @@ def _body(table: ParetoTable, width: int, plain: bool, formatter: Formatter) -> 
     percents = table.shares
     peak = max(percents)
     inside = table.cutoff.count if table.cutoff else len(table)
-    lines = [Text(_joined(head, widths), style="bold")]
+    lines = [_line(_joined(head, widths), "bold")]
     across = fixed + widths[1] + (room if room >= _SHORTEST_BAR else -2)
     cuts = {cut.count: cut for cut in reversed(table.cutoffs)}
     lines += [_cut_line(table, cuts[0], across, plain, formatter)] if 0 in cuts else []
     for place, (row, percent) in enumerate(zip(rows, percents, strict=True), 1):
-        line = Text(_joined(row, widths))
-        if room >= _SHORTEST_BAR:
-            line.append("  " + _bar(percent / peak, room, plain), style=_STRONG if place <= inside else _QUIET)
-        lines.append(line)
+        bar = "  " + _bar(percent / peak, room, plain) if room >= _SHORTEST_BAR else ""
+        lines.append(((_joined(row, widths), ""), (bar, _STRONG if place <= inside else _QUIET)))
         lines += [_cut_line(table, cut, across, plain, formatter) for cut in table.cutoffs if cut.count == place]
-    lines.append(Text(_joined(total, widths), style="bold"))
+    lines.append(_line(_joined(total, widths), "bold"))
     notes = table_notes_beyond(table)
     notes += [Message("not shown", names=List(tuple(left_out)))] if left_out else []
-    lines += [Text(line) for note in notes for line in textwrap.wrap(formatter.text(note), width)]
+    lines += [_line(line) for note in notes for line in textwrap.wrap(formatter.text(note), width)]
     return lines
 
 
@@ -198,7 +213,7 @@ def _bar(share: float, room: int, plain: bool) -> str:
     return "█" * (eighths // 8) + _EIGHTHS[eighths % 8].strip()
 
 
-def _cut_line(table: ParetoTable, cut: Cutoff, width: int, plain: bool, formatter: Formatter) -> Text:
+def _cut_line(table: ParetoTable, cut: Cutoff, width: int, plain: bool, formatter: Formatter) -> Line:
     words = f" {formatter.text(cut_line(cut, table.size))} "
     sign = "-" if plain else "─"
-    return Text(sign * 3 + words + sign * max(3, width - len(words) - 3), style=_CUT)
+    return _line(sign * 3 + words + sign * max(3, width - len(words) - 3), _CUT)
