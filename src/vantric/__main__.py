@@ -16,6 +16,7 @@ _OBJECTS = 100_000
 def main() -> NoReturn:
     """Run the command line and end the process."""
     gc.set_threshold(_OBJECTS, 20, 20)
+    os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")  # nothing here needs threads for matrices, and they take long
     from vantric.cli import main as commands
 
     try:

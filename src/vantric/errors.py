@@ -18,7 +18,6 @@ VantricError
 
 from __future__ import annotations
 
-import difflib
 import re
 from collections.abc import Iterable
 from types import ModuleType
@@ -134,6 +133,8 @@ E = TypeVar("E", bound=VantricError)
 def nearest(word: str, known: Iterable[str]) -> str:
     """Return ``"; did you mean 'x'?"`` for the known word closest to `word`, or an empty string."""
     by_fold = {name.strip().casefold(): name for name in known}
+    import difflib  # a word was not understood: most are
+
     close = difflib.get_close_matches(word.strip().casefold(), list(by_fold), n=1, cutoff=0.6)
     return f"; did you mean '{by_fold[close[0]]}'?" if close else ""
 

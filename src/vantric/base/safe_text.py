@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import os
 import re
 from typing import Any, TypeAlias
@@ -123,5 +122,7 @@ def json_text(value: Any, *, exact: bool = True) -> str:
     exact
         Whether a number that JSON has none for is an error, a `ValueError`.
     """
+    import json
+
     text = json.dumps(value, ensure_ascii=False, indent=2, allow_nan=not exact)
     return _ESCAPED.sub(lambda sign: f"\\u{ord(sign[0]):04x}", text) + "\n"

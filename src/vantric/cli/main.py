@@ -5,10 +5,8 @@ from __future__ import annotations
 import contextlib
 import importlib
 import os
-import shutil
 import signal
 import sys
-import tempfile
 import threading
 import time
 import warnings
@@ -154,6 +152,9 @@ def _watch(inlet: int) -> None:
 
 def end_now(status: int = STOPPED) -> NoReturn:
     """End this process at once, whatever its threads do; the folders of what it copied to read are removed."""
+    import shutil
+    import tempfile
+
     for folder in Path(tempfile.gettempdir()).glob(f"{temp_prefix(os.getpid())}*"):
         shutil.rmtree(folder, ignore_errors=True)
     os._exit(status)

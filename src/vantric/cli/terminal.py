@@ -5,13 +5,11 @@ from __future__ import annotations
 import contextlib
 import importlib
 import os
-import shutil
 import sys
-import textwrap
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field
 from typing import IO, Any, AnyStr, BinaryIO, Literal, TextIO, TypedDict
 
+from vantric.base.lazily import dataclass
 from vantric.base.safe_text import visible
 from vantric.errors import TargetError
 
@@ -29,6 +27,8 @@ class Terminal(TypedDict):
 
 def terminal() -> Terminal:
     """Return the width, signs and colors that standard output can show; 80 plain columns in a pipe."""
+    import shutil
+
     tty = sys.stdout is not None and sys.stdout.isatty()
     forced = bool(os.environ.get("FORCE_COLOR"))
     color = (tty or forced) and not os.environ.get("NO_COLOR") and os.environ.get("TERM") != "dumb"
@@ -183,11 +183,10 @@ class Question:
 Answer = Callable[[Question], Any]
 
 
-@dataclass
 class Asker:
     """Asks at most so many questions; what is beyond them, or has one choice only, gets its default.
 
-    Attributes
+    Parameters
     ----------
     answer
         Returns the value of the choice that was made.
@@ -195,8 +194,8 @@ class Asker:
         How many questions may still be asked.
     """
 
-    answer: Answer
-    left: int = field(default=MOST)
+    def __init__(self, answer: Answer, left: int = MOST) -> None:
+        self.answer, self.left = answer, left
 
     def ask(self, text: str, choices: Sequence[Choice]) -> Any:
         """Return the value of an answer."""
@@ -279,4 +278,6 @@ def _in_lines(text: str, indent: str) -> str:
     except OSError:
         columns = 0
     width = max((columns or 80) - 6, 20)
+    import textwrap
+
     return "\n".join(textwrap.wrap(visible(text), width, subsequent_indent=indent, break_long_words=False))

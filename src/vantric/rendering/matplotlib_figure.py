@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import contextlib
 import io
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from typing import TYPE_CHECKING, Any, TypeAlias, cast
 
 import matplotlib as mpl
@@ -13,6 +13,7 @@ from matplotlib.axes import Axes
 from matplotlib.figure import Figure
 from matplotlib.patches import Rectangle
 from matplotlib.transforms import Affine2D, ScaledTranslation
+from numpy.typing import NDArray
 
 from vantric.base.safe_text import markup
 from vantric.core import layout
@@ -193,6 +194,7 @@ def _new_figure(theme: Theme, size: tuple[float, float]) -> Figure:
     return Figure((width / PER_INCH, height / PER_INCH), PER_INCH, facecolor=theme.ground, layout=layout)
 
 
+_PACKED = 6  # how hard a PNG is packed: harder takes longer, and makes it little smaller
 _MOST_PIXELS = 150_000_000  # of a PNG: each takes eight bytes while it is drawn
 #: Matplotlib keeps these for the whole process: they are set while saving only, by one thread at a time.
 _SETTINGS: Any = {
@@ -222,17 +224,35 @@ def draw_bytes(chart: Drawn, kind: str, tell: Telling, scale: float = 1.0) -> tu
 
 def _png(figure: Figure, chart: Drawn) -> bytes:
     from matplotlib.backends.backend_agg import FigureCanvasAgg
-    from PIL import Image
-    from PIL.PngImagePlugin import PngInfo
 
     canvas = FigureCanvasAgg(figure)
     canvas.draw()
-    about = PngInfo()
-    for name, text in (("Title", chart.title), ("Description", chart.description), ("Software", "Vantric")):
-        about.add_itxt(name, markup(text), lang="en")
+    about = {"Title": markup(chart.title), "Description": markup(chart.description), "Software": "Vantric"}
+    return _png_of(np.asarray(canvas.buffer_rgba())[:, :, :3], figure.dpi, about)
+
+
+def _png_of(pixels: NDArray[np.uint8], dpi: float, about: Mapping[str, str]) -> bytes:
+    """Return pixels, of shape (height, width, 3), as PNG (W3C Recommendation, 2003), their rows without a filter.
+
+    Charts are areas of one color: filters, which libraries cannot do without, make them slower to pack, and larger.
+    """
+    import struct
+    import zlib
+
+    from PIL.PngImagePlugin import putchunk
+
+    height, width = pixels.shape[:2]
+    rows = np.zeros((height, 1 + 3 * width), dtype=np.uint8)  # before each row the number of its filter: none
+    rows[:, 1:] = pixels.reshape(height, -1)
+    per_meter = round(dpi / 0.0254)
     out = io.BytesIO()
-    opaque = Image.fromarray(np.asarray(canvas.buffer_rgba())).convert("RGB")
-    opaque.save(out, "PNG", pnginfo=about, dpi=(figure.dpi, figure.dpi), compress_level=4)
+    out.write(b"\x89PNG\r\n\x1a\n")
+    putchunk(out, b"IHDR", struct.pack(">2I5B", width, height, 8, 2, 0, 0, 0))
+    putchunk(out, b"pHYs", struct.pack(">2IB", per_meter, per_meter, 1))
+    for name, text in about.items():
+        putchunk(out, b"iTXt", name.encode("latin-1"), b"\0\0\0en\0\0", text.encode())
+    putchunk(out, b"IDAT", zlib.compress(rows.tobytes(), _PACKED))
+    putchunk(out, b"IEND")
     return out.getvalue()
 
 
