@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from copy import copy
 from functools import partial
 from itertools import chain
@@ -24,14 +24,25 @@ from vantric.engines.duckdb_engine import (
 from vantric.engines.file_parts import NUMBER, Part, aligned, together
 from vantric.engines.plain_records import PLAIN_NUMBER
 from vantric.engines.text_files import TempFiles, UndecodableError
-from vantric.engines.text_numbers import TextNumbers, number_sql, product_results, squared_sql, text_results
+from vantric.engines.text_numbers import (
+    INTEGERS,
+    MULTIPLIED,
+    SUMMED,
+    TextNumbers,
+    number_sql,
+    product_results,
+    squared_sql,
+    text_factor,
+    text_results,
+    typed_factor,
+)
 from vantric.errors import SourceError
 from vantric.reading.headings import BETWEEN
+from vantric.reading.number_column import NumberReading
 from vantric.reading.records import Group, PlacedRow
 from vantric.reading.settings import ReadSettings, check_columns
 from vantric.reading.written_dates import in_iso
 
-INTEGERS = compiled(r"U?(TINY|SMALL|BIG)?INT(EGER)?|HUGEINT|UHUGEINT")
 #: Types whose sum depends on the order in which it is added up.
 _FLOATS = ("FLOAT", "DOUBLE")
 _HALF = 2**62  # what a product may reach in 64 bits
@@ -84,20 +95,6 @@ class TypedNumbers(TextNumbers):
         fine = f"coalesce({finite}, true)" if free else f"v IS NOT NULL AND v >= 0 AND {finite}"
         more = f"{squared_sql('v::DOUBLE')}, " if squares else ""
         return f"count(v), coalesce({total}, 0), {more}bool_and({fine})"
-
-    def _typed_products(self, count: str, weight: str) -> str | None:
-        """Return the SQL of (records, counts, products, squares, whether all is exact) of typed numbers, if it can."""
-        squares = squared_sql("(v::DOUBLE * w::DOUBLE)")
-        kinds = {part.kinds[name] for part in self._parts for name in (count, weight)}
-        if all(INTEGERS.fullmatch(kind) for kind in kinds):
-            plain = "v IS NOT NULL AND w IS NOT NULL AND v >= 0 AND w >= 0"
-            text, other = "v::HUGEINT", "w::HUGEINT"
-        elif kinds <= {*_FLOATS, *(kind for kind in kinds if INTEGERS.fullmatch(kind))}:
-            plain = "v IS NOT NULL AND w IS NOT NULL AND v >= 0 AND w >= 0 AND abs(v::DOUBLE * w::DOUBLE) <= 1e300"
-            return f"count(*), fsum(v::DOUBLE), fsum(v::DOUBLE * w::DOUBLE), {squares}, bool_and({plain})"
-        else:
-            return None
-        return f"count(*), coalesce(sum({text}), 0), coalesce(sum({text} * {other}), 0), {squares}, bool_and({plain})"
 
 
 #: What a condition may compare as numbers or dates: nothing that loses a sign it was typed with.
@@ -279,13 +276,22 @@ class DuckRecords(ConditionedFiles):
         if not free:
             self._check_every_file(amount)
         if self._all_text(amount):
-            results = partial(text_results, free=free, squares=squares)
-            sums = self._fused(keys, {amount: counted and not free}, results)
+            sums = self._text_sums(keys, {amount: counted and not free}, free=free, squares=squares)
         else:
             sums = self._typed_sums(keys, amount, free=free, squares=squares)
         if sums is None:
             return self._sums_here(keys, amount, free=free, counted=counted, squares=squares)
         return sums
+
+    def _text_sums(
+        self, keys: Sequence[str], column: Mapping[str, bool], *, free: bool, squares: bool
+    ) -> list[Group] | None:
+        results = partial(text_results, free=free, squares=squares)
+        sums = self._fused(keys, column, results)
+        if sums is not None:
+            return sums
+        [shape] = self._shapes(column)
+        return self._fused(keys, column, partial(results, shape=shape)) if shape[1] > SUMMED[1] else None
 
     def rows_in_order(self, columns: Sequence[str], most: int) -> list[list[PlacedRow]] | None:
         """Return all records of each file; see `Records.rows_in_order`."""
@@ -377,12 +383,35 @@ class DuckRecords(ConditionedFiles):
     def products(self, keys: Sequence[str], count: str, weight: str) -> list[Group]:
         """Multiply and add up in the engine where that is exact; see `Records.products`."""
         self._check_every_file(count, weight)
-        if self._all_text(count, weight) and count != weight:
-            values = self._fused(keys, {count: True, weight: False}, product_results)
-        else:
-            results = self._typed_products(count, weight)
-            values = None if results is None else self._exactly(self._sums_sql(keys, count, results, weight))
+        values = self._products_there(keys, count, weight) if count != weight else None
         return self._products_here(keys, count, weight) if values is None else values
+
+    def _products_there(self, keys: Sequence[str], count: str, weight: str) -> list[Group] | None:
+        """Return the products as the engine works them out; None where it cannot, or not exactly."""
+        texts = {name: name == count for name in (count, weight) if self._all_text(name)}
+        typed = {
+            name: typed_factor(alias, self._kinds(name))
+            for name, alias in ((count, "v"), (weight, "w"))
+            if name not in texts
+        }
+        if None in typed.values():
+            return None
+        if not texts:
+            results = product_results(*(factor for factor in typed.values() if factor is not None))
+            return self._exactly(self._sums_sql(keys, count, results, weight)) if results else None
+
+        def results_of(*readings: NumberReading, shapes: Sequence[tuple[int, int]]) -> str:
+            read = {name: (reading, shape) for name, reading, shape in zip(texts, readings, shapes, strict=True)}
+            factors = [
+                typed.get(name) or text_factor(alias, *read[name]) for name, alias in ((count, "v"), (weight, "w"))
+            ]
+            return product_results(*factors)
+
+        usual = [MULTIPLIED] * len(texts)
+        values = self._fused(keys, texts, partial(results_of, shapes=usual), count, weight)
+        if values is None:
+            values = self._fused(keys, texts, partial(results_of, shapes=self._shapes(texts)), count, weight)
+        return values
 
     def first_values(self, column: str) -> Sequence[Any]:
         """Return the different values in the order of their first records, file by file."""

@@ -29,7 +29,7 @@ def duckdb() -> Any:
         core = importlib.import_module("_duckdb")
     except ImportError:  # before 1.4
         return importlib.import_module("duckdb")
-    is_whole = all(hasattr(core, name) for name in ("connect", "Error", "OutOfRangeException"))
+    is_whole = all(hasattr(core, name) for name in ("connect", "Error", "OutOfRangeException", "ConversionException"))
     return core if is_whole else importlib.import_module("duckdb")
 
 

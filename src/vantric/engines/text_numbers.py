@@ -6,9 +6,11 @@ that do not fit are looked up, and the style is decided anew.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+import re
+from collections.abc import Callable, Mapping, Sequence, Set
 from dataclasses import replace
 
+from vantric.base.lazily import compiled, dataclass
 from vantric.core.counts.provenance import Note
 from vantric.engines.duckdb_engine import DuckDBEngine, duckdb, literal
 from vantric.engines.file_parts import Part, together
@@ -32,14 +34,20 @@ _PLAIN_KINDS = (
 )
 
 TextResults = Callable[..., str]
+INTEGERS = compiled(r"U?(TINY|SMALL|BIG)?INT(EGER)?|HUGEINT|UHUGEINT")
+_MOST_DIGITS = 38  # of a decimal of the engine
 
 
-def text_results(reading: NumberReading, *, free: bool, squares: bool = False) -> str:
+#: Digits before and behind the point, up to which text is added up in the engine, and multiplied, at the first try.
+SUMMED, MULTIPLIED = (18, 9), (9, 5)
+_MOST_WHOLE = 20  # digits before the point where those behind it were looked up
+
+
+def text_results(reading: NumberReading, *, free: bool, squares: bool = False, shape: tuple[int, int] = SUMMED) -> str:
     """Return the SQL of (valid, sum, perhaps squares, whether all cells fit): digits are added up as decimals."""
-    fits = f"coalesce(regexp_full_match(v, {literal(reading.pattern(free=free))}), {'true' if free else 'false'})"
-    number = f"TRY_CAST({number_sql(reading, 'v')} AS DECIMAL(38, 9))"
-    more = f"{squared_sql(f'{number}::DOUBLE')}, " if squares else ""
-    return f"count(v), coalesce(sum({number}), 0), {more}bool_and({fits})"
+    factor = text_factor("v", reading, shape, free=free)
+    more = f"{squared_sql(factor.double)}, " if squares else ""
+    return f"count(v), coalesce(sum({factor.exact}), 0), {more}bool_and({factor.fits})"
 
 
 def squared_sql(number: str) -> str:
@@ -47,18 +55,70 @@ def squared_sql(number: str) -> str:
     return f"coalesce(sum({number} * {number}), 0)"
 
 
-def product_results(number_reading: NumberReading, other: NumberReading) -> str:
-    """Return the SQL of (records, counts, products, squares, whether all fit); a product has as many digits as both."""
-    fits = " AND ".join(
-        f"coalesce(regexp_full_match({value}, {literal(reading.pattern(whole='{1,9}', decimals='{0,5}'))}), false)"
-        for value, reading in (("v", number_reading), ("w", other))
-    )
-    first, second = (
-        f"TRY_CAST({number_sql(reading, value)} AS DECIMAL(14, 5))"
-        for value, reading in (("v", number_reading), ("w", other))
-    )
-    squares = squared_sql(f"({first}::DOUBLE * {second}::DOUBLE)")
-    return f"count(*), coalesce(sum({first}), 0), coalesce(sum({first} * {second}), 0), {squares}, bool_and({fits})"
+@dataclass(frozen=True)
+class Factor:
+    """The SQL of a column that is added up or multiplied.
+
+    Attributes
+    ----------
+    fits
+        Whether a cell is a number that the engine adds up rightly.
+    exact
+        It as a decimal or an integer; empty for floats.
+    double
+    decimals
+        How many `exact` has behind the point.
+    """
+
+    fits: str
+    exact: str
+    double: str
+    decimals: int = 0
+
+
+def text_factor(value: str, reading: NumberReading, shape: tuple[int, int], *, free: bool = False) -> Factor:
+    """Return a column of text, its cells of so many digits before and behind the point at most."""
+    whole, decimals = shape
+    # Of fewer than 19 digits each the engine would multiply in 64 bits, and fail on products that 128 hold.
+    width = 19 if shape == MULTIPLIED else 38
+    pattern = reading.pattern(whole=f"{{1,{whole}}}", decimals=f"{{0,{decimals}}}", free=free)
+    fits = f"coalesce(regexp_full_match({value}, {literal(pattern)}), {'true' if free else 'false'})"
+    number = f"TRY_CAST({number_sql(reading, value)} AS DECIMAL({width}, {decimals}))"
+    return Factor(fits, number, f"{number}::DOUBLE", decimals)
+
+
+def typed_factor(value: str, kinds: Set[str]) -> Factor | None:
+    """Return a column of one of the engine's types; None where it does not add up as it stands."""
+    fits = f"({value} IS NOT NULL AND {value} >= 0)"
+    if kinds <= {"FLOAT", "DOUBLE"}:
+        return Factor(f"coalesce({fits} AND abs({value}::DOUBLE) <= 1e300, false)", "", f"{value}::DOUBLE")
+    if kinds == {"BOOLEAN"}:
+        return Factor(f"{value} IS NOT NULL", f"{value}::HUGEINT", f"{value}::INTEGER::DOUBLE")
+    if all(INTEGERS.fullmatch(kind) for kind in kinds):
+        return Factor(fits, f"{value}::HUGEINT", f"{value}::DOUBLE")
+    scale = re.fullmatch(r"DECIMAL\(\d+,\s*(\d+)\)", next(iter(kinds))) if len(kinds) == 1 else None
+    if scale is None:
+        return None
+    return Factor(fits, f"{value}::DECIMAL(38, {scale[1]})", f"{value}::DOUBLE", int(scale[1]))
+
+
+def product_results(count: Factor, weight: Factor) -> str:
+    """Return the SQL of (records, counts, products, squares, whether all is exact); empty where it cannot be."""
+    if count.decimals + weight.decimals > _MOST_DIGITS:
+        return ""
+    product, fits = f"{count.double} * {weight.double}", f"{count.fits} AND {weight.fits}"
+    counted = f"coalesce(sum({count.exact}), 0)" if count.exact else f"fsum({count.double})"
+    if count.exact and weight.exact:
+        pair = [_as_decimal(factor, count.decimals + weight.decimals) for factor in (count, weight)]
+        total = f"coalesce(sum({' * '.join(pair)}), 0)"
+    else:
+        fits, total = f"{fits} AND abs({product}) <= 1e300", f"fsum({product})"
+    return f"count(*), {counted}, {total}, {squared_sql(f'({product})')}, bool_and({fits})"
+
+
+def _as_decimal(factor: Factor, decimals: int) -> str:
+    """Return a factor in a form that multiplies with a decimal: of integers alone it stays one."""
+    return f"({factor.exact})::DECIMAL(38, 0)" if decimals and not factor.decimals else factor.exact
 
 
 def number_sql(reading: NumberReading, value: str) -> str:
@@ -111,29 +171,35 @@ class TextNumbers(Records):
         """Return groups without their last value, which says whether all is exact; None if not."""
         try:
             groups = self._engine.ask(sql)
-        except duckdb().OutOfRangeException:
+        except (duckdb().OutOfRangeException, duckdb().ConversionException):
             return None  # beyond what the engine can hold
         except duckdb().Error as error:
             raise self._failed(error) from None
         return [group[:-1] for group in groups] if groups and all(group[-1] for group in groups) else None
 
-    def _fused(self, keys: Sequence[str], columns: Mapping[str, bool], results: TextResults) -> list[Group] | None:
+    def _fused(
+        self, keys: Sequence[str], columns: Mapping[str, bool], results: TextResults, *added: str
+    ) -> list[Group] | None:
         """Add up text in the scan that verifies how it is read; anew, with what did not fit, until all fits.
 
         Parameters
         ----------
         keys
         columns
-            One or two columns -> whether they are counts.
+            One or two columns of text -> whether they are counts.
         results
             Makes the SQL of the results, the last one whether all cells fit, of a reading a column.
+        added
+            The columns that are added up or multiplied, where others than these are among them.
         """
         names = list(columns)
+        pair = added or tuple(names)
         for _ in range(_MOST_ATTEMPTS):
             readings = [self._guess(name, counted=counted) for name, counted in columns.items()]
             if any(reading.powers or reading.dashes for reading in readings):
                 return None
-            values = self._exactly(self._sums_sql(keys, names[0], results(*readings), *names[1:]))
+            sql = results(*readings)
+            values = self._exactly(self._sums_sql(keys, pair[0], sql, *pair[1:])) if sql else None
             if values is not None:
                 for (name, counted), reading in zip(columns.items(), readings, strict=True):
                     self._known()[name, counted] = self._noted(name, reading)
@@ -141,6 +207,16 @@ class TextNumbers(Records):
             if not any(self._learn(name, reading) for name, reading in zip(names, readings, strict=True)):
                 return None
         return None
+
+    def _shapes(self, columns: Mapping[str, bool]) -> list[tuple[int, int]]:
+        """Return how many digits cells of columns of text may have, those behind the point as many as there are."""
+        shapes = []
+        for column, counted in columns.items():
+            mark = self._guess(column, counted=counted).style.decimal
+            digits = f"max(length(regexp_extract(v, {literal(f'[{mark}]([0-9]+)')}, 1)))" if mark else "max(0)"
+            [(decimals,)] = self._ask(f"SELECT {digits} FROM {self._unfiltered(column)}")
+            shapes.append((_MOST_WHOLE, int(decimals or 0)))
+        return shapes
 
     def _guess(self, column: str, *, counted: bool) -> NumberReading:
         """Return how a column is read as far as is known: from a sample, and from what did not fit before."""
