@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bisect import bisect_left, bisect_right
+from bisect import bisect_right
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any, Unpack
 
@@ -179,8 +179,12 @@ class ParetoTable(Rows[ParetoRow], TableResult):
         """Frequencies of the rows."""
         if self._is_plain:
             return self.tally.frequency.take(self.ranking.places)
-        if self.arranged is None and not len(self.folded) and self.tally.frequency.exact:
-            return self.tally.frequency.take(self.ranking.rough)  # tied ones are equal, whatever their order
+        if (
+            self.arranged is None
+            and not self.folded
+            and (self.tally.frequency.exact or len(self.ranking.starts) == self.size + 1)
+        ):
+            return self.ranking.ranked  # tied ones are equal, whatever their order
         return self.in_rows(self.tally.frequency)
 
     @cached_property
@@ -368,7 +372,7 @@ class ParetoTable(Rows[ParetoRow], TableResult):
         if not count or count > self.size - self.pinned:
             return 0
         if self.arranged is None:
-            return self.ranking.bounds[bisect_left(self.ranking.bounds, count)] - count
+            return self.ranking.end_of(count) - count
         import numpy as np
 
         rank = self.ranks[self.order[count - 1]] - 1

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from bisect import bisect_left
+from collections.abc import Iterator, Sequence
+from dataclasses import replace
 from itertools import accumulate, islice, pairwise
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from vantric.base.lazily import cached_property, dataclass
 
@@ -17,6 +19,7 @@ from vantric.core.numbers.label_order import natural_places
 
 #: Below it plain Python sorts faster than NumPy is loaded.
 FEW = 1000
+_FEW_WRONG = 50  # one in so many that is out of order is sorted again by itself
 
 
 @dataclass(frozen=True, eq=False)
@@ -69,12 +72,32 @@ class RankedAmounts:
     @cached_property
     def rough(self) -> NDArray[np.intp]:
         """Places of the amounts, of shape (n,), largest first, tied ones in any order."""
+        return self._descending[0]
+
+    @cached_property
+    def ranked(self) -> Amounts:
+        """The amounts, largest first."""
+        ranked = Amounts(self._descending[1], self.amounts.scale)
+        if "total_units" in vars(self.amounts):  # of the same amounts, in another order
+            vars(ranked)["total_units"] = self.amounts.total_units
+        return ranked
+
+    @cached_property
+    def _descending(self) -> tuple[NDArray[np.intp], NDArray[Any]]:
         return _descending(self.amounts)
 
     @cached_property
     def starts(self) -> NDArray[np.intp]:
         """Bounds of the runs, of shape (r + 1,): run i of tied amounts is ``rough[starts[i]:starts[i + 1]]``."""
-        return _tie_starts(self.amounts.units[self.rough], exact=self.amounts.exact)
+        return _tie_starts(self.ranked.units, exact=self.amounts.exact)
+
+    def end_of(self, place: int) -> int:
+        """Return where the run of tied amounts ends that the place before one is in."""
+        if self.is_short:
+            return self.bounds[bisect_left(self.bounds, place)]
+        import numpy as np
+
+        return int(self.starts[np.searchsorted(self.starts, place, side="left")])
 
     def tied(self, most: int | None = None) -> tuple[tuple[str, ...], ...]:
         """Return groups of labels that tie, the first ones only if so many are enough."""
@@ -89,13 +112,28 @@ class RankedAmounts:
         Labels are compared within ties only, and only when this is asked for: ranking a million categories runs
         at the speed of their numbers.
         """
-        import numpy as np
-
+        if len(self.starts) == len(self.rough) + 1:  # no ties
+            return self.rough
         order = self.rough.copy()
-        for run in np.flatnonzero(np.diff(self.starts) > 1).tolist():
-            tied = slice(int(self.starts[run]), int(self.starts[run + 1]))
+        for tied in self._tied_slices():
             order[tied] = natural_places(self.labels, order[tied].tolist())
         return order
+
+    @cached_property
+    def in_order(self) -> Amounts:
+        """The amounts in `order`: within a tie floats may differ a little."""
+        if self.amounts.exact or len(self.starts) == len(self.rough) + 1:
+            return self.ranked
+        units = self.ranked.units.copy()
+        for tied in self._tied_slices():
+            units[tied] = self.amounts.units[self.order[tied]]
+        return replace(self.ranked, held=units)
+
+    def _tied_slices(self) -> Iterator[slice]:
+        import numpy as np
+
+        for run in np.flatnonzero(np.diff(self.starts) > 1).tolist():
+            yield slice(int(self.starts[run]), int(self.starts[run + 1]))
 
 
 def ranking(amounts: Amounts, labels: Sequence[str]) -> RankedAmounts:
@@ -127,13 +165,62 @@ def _tied(upper: Number, lower: Number, *, exact: bool) -> bool:
     return upper == lower if exact else upper - lower <= FLOAT_TOLERANCE * upper
 
 
-def _descending(amounts: Amounts) -> NDArray[np.intp]:
+def _descending(amounts: Amounts) -> tuple[NDArray[np.intp], NDArray[Any]]:
+    """Return the descending order of amounts, tied ones in any order, and the amounts in it."""
     import numpy as np
 
     units = amounts.units
+    if len(units) > FEW and units.dtype.kind != "O" and units.min() >= 0:
+        return _by_packed_keys(units)
     if units.dtype.kind == "O":
-        return np.array(sorted(range(len(units)), key=units.__getitem__, reverse=True), dtype=np.intp)
-    return np.argsort(-units)
+        order = np.array(sorted(range(len(units)), key=units.__getitem__, reverse=True), dtype=np.intp)
+    else:
+        order = np.argsort(-units)
+    return order, units[order]
+
+
+def _by_packed_keys(units: NDArray[Any]) -> tuple[NDArray[np.intp], NDArray[Any]]:
+    """Return the descending order of amounts of zero or more, and them: sorted as integers that hold their places.
+
+    Bits of floats rise with them. Where value and place do not fit into 64 bits, the last bits of values are left out,
+    and the few runs that are out of order for it are sorted again.
+    """
+    import numpy as np
+
+    size = len(units)
+    bits = (size - 1).bit_length()
+    packed = (units + 0.0).view(np.uint64) if units.dtype.kind == "f" else units.astype(np.uint64)
+    left_out = max(0, int(packed.max()).bit_length() + bits - 64)
+    if left_out:
+        packed >>= np.uint64(left_out)
+    packed <<= np.uint64(bits)
+    packed |= np.arange(size, dtype=np.uint64)
+    packed.sort()
+    packed = np.ascontiguousarray(packed[::-1])
+    order = (packed & np.uint64((1 << bits) - 1)).view(np.intp)
+    ranked = units[order]
+    wrong = np.flatnonzero(ranked[1:] > ranked[:-1]) if left_out else np.empty(0, dtype=np.intp)
+    if len(wrong) > size // _FEW_WRONG:
+        order = np.argsort(-units)
+        return order, units[order]
+    for start, end in _runs_around(packed >> np.uint64(bits), wrong) if len(wrong) else ():
+        run = order[start:end]
+        order[start:end] = run[np.argsort(-units[run])]
+        ranked[start:end] = units[order[start:end]]
+    return order, ranked
+
+
+def _runs_around(heads: NDArray[np.uint64], wrong: NDArray[np.intp]) -> Iterator[tuple[int, int]]:
+    """Yield the bounds of the runs of equal heads, which fall, that some places are in."""
+    import numpy as np
+
+    rising = -heads.astype(np.int64)
+    done = 0
+    for head in rising[wrong].tolist():
+        start = int(np.searchsorted(rising, head, side="left"))
+        if start >= done:
+            done = int(np.searchsorted(rising, head, side="right"))
+            yield start, done
 
 
 def _tie_starts(ranked: NDArray[np.generic], *, exact: bool) -> NDArray[np.intp]:
@@ -145,7 +232,9 @@ def _tie_starts(ranked: NDArray[np.generic], *, exact: bool) -> NDArray[np.intp]
     if exact:
         steps = upper != lower
     else:
-        gaps = upper.astype(np.float64) - lower.astype(np.float64)
-        steps = gaps > FLOAT_TOLERANCE * upper.astype(np.float64)
-    changes = np.flatnonzero(steps) + 1
-    return np.concatenate(([0], changes, [len(ranked)])).astype(np.intp)
+        floats = np.asarray(upper, dtype=np.float64)
+        steps = floats - np.asarray(lower, dtype=np.float64) > FLOAT_TOLERANCE * floats
+    if steps.all():
+        return np.arange(len(ranked) + 1)
+    starts = np.flatnonzero(np.concatenate(([True], steps, [True])))
+    return starts.astype(np.intp, copy=False)

@@ -163,7 +163,8 @@ class Amounts:
             return Amounts(np.cumsum(self.units), self.scale)
         if self.exact:
             return Amounts(_int_array(list(accumulate(self.units.tolist()))), self.scale)
-        running = np.minimum(_running_floats(self.units), self.total_units)
+        running = _running_floats(self.units)
+        np.minimum(running, self.total_units, out=running)
         if len(running):
             running[-1] = self.total_units
         return Amounts(running)
@@ -250,5 +251,6 @@ def _running_floats(values: NDArray[np.float64]) -> NDArray[np.float64]:
     padded[:count] = values
     blocks = np.cumsum(padded.reshape(-1, _BLOCK), axis=1)
     before = np.concatenate(([0.0], np.cumsum(blocks[:, -1])[:-1])) if count else np.zeros(0)
-    running: NDArray[np.float64] = (blocks + before[:, None]).reshape(-1)[:count]
+    blocks += before[:, None]
+    running: NDArray[np.float64] = blocks.reshape(-1)[:count]
     return running
