@@ -26,7 +26,7 @@ from vantric.core.layout.text_layout import table_measure
 from vantric.errors import ChartError, TargetError
 from vantric.rendering import fonts
 from vantric.rendering.fonts import PER_INCH, families_for, font_properties, linear_measure
-from vantric.rendering.matplotlib_figure import bare_figure
+from vantric.rendering.matplotlib_figure import _png_of, bare_figure
 from vantric.rendering.pictures import picture
 from vantric.rendering.themes import DARK, LIGHT, PRINT, THEMES, as_color, luminance, readable, theme_named
 
@@ -54,6 +54,16 @@ class Pictures(unittest.TestCase):
         for role in ("strong", "quiet", "ground"):
             red, green, blue = (int(LIGHT.colors[role][at : at + 2], 16) for at in (1, 3, 5))
             self.assertIn((red, green, blue), colors)
+
+    def test_png_holds_the_pixels_that_were_drawn(self) -> None:
+        chance = np.random.default_rng(5)
+        for height, width in ((1, 1), (3, 7), (40, 33)):
+            pixels = chance.integers(0, 256, (height, width, 3), dtype=np.uint8)
+            read = Image.open(io.BytesIO(_png_of(pixels, 100.0, {"Title": "Größe & <b>"})))
+            read.verify()
+            read = Image.open(io.BytesIO(_png_of(pixels, 100.0, {"Title": "Größe & <b>"})))
+            self.assertTrue(np.array_equal(np.asarray(read), pixels))
+            self.assertEqual((read.mode, read.info["Title"], round(read.info["dpi"][0])), ("RGB", "Größe & <b>", 100))
 
     def test_svg_is_one_image_with_title_and_description(self) -> None:
         root = ET.fromstring(picture(chart(), "svg"))

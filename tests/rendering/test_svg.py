@@ -8,6 +8,7 @@ import xml.etree.ElementTree as ET
 
 import vantric as vt
 from vantric.rendering.pictures import picture
+from vantric.rendering.web_font import font_faces, latin_face, latin_path, picture_faces
 
 SVG = "{http://www.w3.org/2000/svg}"
 MONTHS = ["2026-01", "2026-02", "2026-03"]
@@ -33,6 +34,16 @@ class Semantic(unittest.TestCase):
         self.assertIn("2026-02, Rejected: 3.4%", said)
         numbers = [one.get("data-category") for one in groups["series-2-bars"].iter(SVG + "rect")]
         self.assertEqual(numbers, ["1", "2", "3"])
+
+    def test_its_letters_come_ready_or_are_cut_for_it(self) -> None:
+        for bold in (False, True):
+            self.assertEqual(latin_path(bold).read_text(encoding="ascii"), latin_face(bold))
+        plain, other = picture_faces([("Pareto chart", False), ("7 of 9", True)]), picture_faces([("Größe", False)])
+        self.assertIn(latin_face(False), plain)
+        self.assertIn(latin_face(True), plain)
+        self.assertNotIn(latin_face(False), other)
+        self.assertEqual(other, font_faces([("Größe", False)]))
+        self.assertEqual(picture_faces([]), "")
 
     def test_ids_are_unique_and_nothing_runs(self) -> None:
         table = vt.pareto({"d": list("aabbbc"), "k": list("xyxyxy")}, "d", split="k")

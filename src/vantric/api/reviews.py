@@ -124,11 +124,10 @@ def review_source(data: Any, counted: CountSettings, opening: ReadSettings, base
         found_findings = review_pareto(pareto(tally))
     except RankError:  # a tally that cannot be ranked is reviewed all the same
         found_findings = review_tally(tally)
-    if findings and any(found_finding.code == "total-as-category" for found_finding in found_findings):
+    if findings and any(item.code == "total-as-category" for item in found_findings):
         findings = []
     again = [remarked(copied_record, str(counted.by or "records")) for copied_record in copied_records(data, opening)]
-    if any(found_finding.code == "repeated-records" for found_finding in found_findings):
-        again = []
+    again = [] if any(item.code == "repeated-records" for item in found_findings) else again
     codes = _code_amounts(data, opening) if counted.by is None or counted.count is None else []
     return ReviewResult(tuple(dict.fromkeys([*checked, *findings, *again, *codes, *found_findings])))
 

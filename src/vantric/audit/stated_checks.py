@@ -207,7 +207,7 @@ def _total_of_relation(rows: StatedRows, relation: ColumnRelation, row: int) -> 
     """Check a ratio, or a difference, in a row of totals: it is that of the totals, and no mean."""
     says, should = rows.values[row, relation.target], relation.value[row]
     both_signs = any(
-        told.finding.code == "two-directions" and told.columns == relation.scope for told in rows.told_cells
+        item.finding.code == "two-directions" and item.columns == relation.scope for item in rows.told_cells
     )
     off = min(abs(says - should), abs(says + should)) if both_signs else abs(says - should)
     if not np.isfinite(should) or off <= 1.2 * tolerance(rows, relation)[row]:

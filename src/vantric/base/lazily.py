@@ -156,16 +156,16 @@ def _init_of(cls: Any) -> Any:
     plain: list[str] = []
     named: list[str] = []
     lines: list[str] = []
-    known: dict[str, Any] = {"_missing_": dataclasses.MISSING}
+    globals_of: dict[str, Any] = {"_missing_": dataclasses.MISSING}
     for field in dataclasses.fields(cls):
         name, value = field.name, field.name
         if field.default_factory is not dataclasses.MISSING:
-            known[f"_make_{name}"] = field.default_factory
+            globals_of[f"_make_{name}"] = field.default_factory
             value = f"_make_{name}() if {name} is _missing_ else {name}" if field.init else f"_make_{name}()"
         elif not field.init:
             continue
         if field.default is not dataclasses.MISSING:
-            known[f"_default_{name}"] = field.default
+            globals_of[f"_default_{name}"] = field.default
         default = (
             f"=_default_{name}"
             if field.default is not dataclasses.MISSING
@@ -179,8 +179,8 @@ def _init_of(cls: Any) -> Any:
     parameters = ", ".join(["self", *plain, *(["*", *named] if named else [])])
     after = ["    self.__post_init__()"] if hasattr(cls, "__post_init__") else []
     text = "\n".join([f"def __init__({parameters}):", "    _own_ = self.__dict__", *lines, *after])
-    exec(text, known)
-    init = known["__init__"]
+    exec(text, globals_of)
+    init = globals_of["__init__"]
     init.__qualname__, init.__module__ = f"{cls.__qualname__}.__init__", cls.__module__
     return init
 
@@ -195,8 +195,10 @@ def _refuse_delete(self: object, name: str) -> None:
 
 @recursive_repr()
 def _repr(self: Any) -> str:
-    shown = ", ".join(f"{field.name}={getattr(self, field.name)!r}" for field in dataclasses.fields(self) if field.repr)
-    return f"{type(self).__qualname__}({shown})"
+    fields = ", ".join(
+        f"{field.name}={getattr(self, field.name)!r}" for field in dataclasses.fields(self) if field.repr
+    )
+    return f"{type(self).__qualname__}({fields})"
 
 
 def _eq(self: Any, other: object) -> Any:

@@ -151,12 +151,15 @@ def _watch(inlet: int) -> None:
 
 
 def end_now(status: int = STOPPED) -> NoReturn:
-    """End this process at once, whatever its threads do; the folders of what it copied to read are removed."""
-    import shutil
-    import tempfile
+    """End this process at once, whatever its threads do; the folders of what it copied to read are removed.
 
-    for folder in Path(tempfile.gettempdir()).glob(f"{temp_prefix(os.getpid())}*"):
-        shutil.rmtree(folder, ignore_errors=True)
+    Nothing is loaded for it: a module may be in the middle of being loaded. What was not loaded made no folder.
+    """
+    where = getattr(sys.modules.get("tempfile"), "gettempdir", None)
+    remove = getattr(sys.modules.get("shutil"), "rmtree", None)
+    if where is not None and remove is not None and temp_prefix.cache_info().currsize:
+        for folder in Path(where()).glob(f"{temp_prefix(os.getpid())}*"):
+            remove(folder, ignore_errors=True)
     os._exit(status)
 
 

@@ -204,6 +204,7 @@ class TextRecords(PlainRecords):
         self, keys: Sequence[str], amount: str, *, free: bool = False, counted: bool = True, squares: bool = False
     ) -> list[Group]:
         """Return exact sums; see `Records.sums`."""
+        self.number_reading(amount, counted=counted and not free)  # what is wrong with all comes before one cell
         groups = self._sums_here(keys, amount, free=free, counted=counted)
         if not squares:
             return groups
@@ -215,6 +216,8 @@ class TextRecords(PlainRecords):
 
     def products(self, keys: Sequence[str], count: str, weight: str) -> list[Group]:
         """Return exact products; see `Records.products`."""
+        for column in (count, weight):
+            self.number_reading(column, counted=column == count)
         groups = self._products_here(keys, count, weight)
         pairs = list(zip(self._columns[count], self._columns[weight], strict=True))
         squared_of = {
@@ -234,9 +237,23 @@ class TextRecords(PlainRecords):
 
     def units(self, keys: Sequence[str], unit: str) -> list[Group]:
         """Return numbers of different units; see `Records.units`."""
+        return Records.units(self._with_trimmed([unit]), keys, unit)
+
+    def with_pairs(self, columns: Sequence[str]) -> tuple[PlainRecords, str]:
+        """Return the records with a column of the labels of several."""
+        paired, name = PlainRecords.with_pairs(self._with_trimmed(columns), columns)
+        records = copy(self)
+        records.__dict__["_columns"] = {**self._columns, name: paired._columns[name]}
+        return records, name
+
+    def first_values(self, column: str) -> Sequence[Any]:
+        """Return the different values in the order of their first records."""
+        return list(dict.fromkeys(self._columns[column]))
+
+    def _with_trimmed(self, columns: Sequence[str]) -> TextRecords:
         trimmed = copy(self)
-        trimmed.__dict__["_columns"] = {**self._columns, unit: self._trimmed(unit)}
-        return Records.units(trimmed, keys, unit)
+        trimmed.__dict__["_columns"] = {**self._columns, **{name: self._trimmed(name) for name in columns}}
+        return trimmed
 
     def rows_in_order(self, columns: Sequence[str], most: int) -> list[list[PlacedRow]] | None:
         """Return all records in their order; see `Records.rows_in_order`."""

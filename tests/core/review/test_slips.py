@@ -3,11 +3,13 @@
 import random
 import time
 import unittest
+from itertools import combinations
 
 from hypothesis import given
 from hypothesis import strategies as st
 
 import vantric as vt
+from tests.effort import examples
 from vantric.core.review.error_patterns import slip_between
 from vantric.core.review.spellings import _near_pairs
 
@@ -63,3 +65,51 @@ class Slips(unittest.TestCase):
 
 if __name__ == "__main__":
     unittest.main()
+
+
+class Search(unittest.TestCase):
+    def test_no_pair_is_missed(self) -> None:
+        """All pairs are looked at one by one, and those with a slip are among what the search yields."""
+        for seed in range(examples(400)):
+            draw = random.Random(seed)
+            labels = [" ".join(draw.choices(SOME, k=draw.randint(1, 3))) for _ in range(draw.randint(2, 8))]
+            labels = list(dict.fromkeys([*labels, *(mistyped(label, draw) for label in labels)]))
+            long = [label for label in labels if len(label) >= 4]
+            every = {
+                frozenset(pair) for pair in combinations(long, 2) if slip_between(*pair, 0.05) == "sure" and near(*pair)
+            }
+            with self.subTest(labels=labels):
+                self.assertLessEqual(every, {frozenset(pair) for pair in _near_pairs(long)})
+
+    def test_numbered_labels_are_no_neighbors(self) -> None:
+        labels = [f"Line {number} defect" for number in range(2_000)]
+        self.assertEqual(list(_near_pairs(labels)), [])
+
+
+SOME = (
+    *("Crack", "Chip", "Pinhole", "Warping", "Scratch", "Line", "Battery", "Batteries", "Glass", "Boxes", "Type"),
+    *("IV", "edge-chip", "Wickelfehler", "4.1", "Größe", "17"),
+)
+
+
+def mistyped(label: str, draw: random.Random) -> str:
+    """Return a label with a letter more, less, other or swapped, or in the plural."""
+    at = draw.randrange(len(label))
+    sign = draw.choice("abcdeéx1")
+    forms = (
+        label[:at] + label[at + 1 :],
+        label[:at] + sign + label[at:],
+        label[:at] + sign + label[at + 1 :],
+        label[:at] + label[at + 1 : at + 2] + label[at] + label[at + 2 :],
+        label + "s",
+    )
+    return draw.choice(forms) or label
+
+
+def near(one: str, other: str) -> bool:
+    """Whether two labels differ at one place, in a few letters."""
+    one, other = one.casefold(), other.casefold()
+    start = next((at for at, (a, b) in enumerate(zip(one, other, strict=False)) if a != b), min(len(one), len(other)))
+    ends = zip(one[start:][::-1], other[start:][::-1], strict=False)
+    alike = next((at for at, (a, b) in enumerate(ends) if a != b), min(len(one), len(other)) - start)
+    return one != other and max(len(one), len(other)) - start - alike <= 3

@@ -54,6 +54,31 @@ class Rows(unittest.TestCase):
             asked += "ask" in outcomes
         self.assertLessEqual(asked, 6)
 
+    def test_totals_of_kilns_and_of_plants_are_left_out(self) -> None:
+        """A total of every level adds up its own rows, whatever its words, once the grand total is right only so."""
+        chance = Random(11)
+        for form in ("{} total", "Total {}", "Subtotal {}"):
+            table, wanted, whole = [], [], 0
+            for plant in ("north", "south"):
+                of_plant = 0
+                for kiln in range(chance.randint(2, 3)):
+                    amounts = [chance.randint(5, 300) for _ in range(chance.randint(2, 5))]
+                    table += [CountedRow(f"cause {place}", (amount,)) for place, amount in enumerate(amounts)]
+                    of_plant += sum(amounts)
+                    wanted.append(len(table))
+                    table.append(CountedRow(form.format(f"kiln {kiln + 1}"), (sum(amounts),)))
+                wanted.append(len(table))
+                table.append(CountedRow(f"{plant} plant total", (of_plant,)))
+                whole += of_plant
+            wanted.append(len(table))
+            table.append(CountedRow("Grand total", (whole,)))
+            verdicts = derived_rows(table)
+            with self.subTest(form):
+                self.assertEqual(sorted(verdicts), wanted)
+                self.assertEqual({verdict.outcome for verdict in verdicts.values()}, {"out"})
+            table[-1] = CountedRow("Grand total", (whole + 7,))
+            self.assertIn("ask", {verdict.outcome for verdict in derived_rows(table).values()})
+
     def test_marks_of_the_sheet_count(self) -> None:
         small = [1, 2, 4]
         self.assertEqual({v.outcome for v in derived_rows(rows(small)).values()}, set())

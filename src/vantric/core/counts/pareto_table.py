@@ -179,12 +179,8 @@ class ParetoTable(Rows[ParetoRow], TableResult):
         """Frequencies of the rows."""
         if self._is_plain:
             return self.tally.frequency.take(self.ranking.places)
-        if (
-            self.arranged is None
-            and not self.folded
-            and (self.tally.frequency.exact or len(self.ranking.starts) == self.size + 1)
-        ):
-            return self.ranking.ranked  # tied ones are equal, whatever their order
+        if self.arranged is None and not self.folded:
+            return self.ranking.in_order
         return self.in_rows(self.tally.frequency)
 
     @cached_property
