@@ -40,7 +40,7 @@ def keep(lines: Sequence[Line], part: str) -> None:
 def _section(lines: Sequence[Line], part: str) -> str:
     rows = [
         f"| {line.name} | {line.ours:.3f} {line.unit} | {line.peer:.3f} {line.unit} | {line.ours / line.peer:.2f} | "
-        f"{line.most:.2f} | {line.beside} |"
+        f"{line.most:.2f} | {line.beside} | {line.memory} |"
         for line in lines
     ]
     return "\n".join(
@@ -49,8 +49,8 @@ def _section(lines: Sequence[Line], part: str) -> str:
             "",
             _machine(),
             "",
-            "| what | Vantric | peer | ratio | at most | the peer is |",
-            "|---|---|---|---|---|---|",
+            "| what | Vantric | peer | ratio | at most | the peer is | peaks of memory |",
+            "|---|---|---|---|---|---|---|",
             *rows,
             "",
         ]

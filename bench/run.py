@@ -22,7 +22,7 @@ sys.path.insert(0, str(HERE))
 
 
 class Line(NamedTuple):
-    """One comparison: its name, the seconds (or `unit`) of both, the most of their ratio, what the peer is."""
+    """One comparison: its name, the seconds (or `unit`) of both, the most of their ratio, the peer, peaks of memory."""
 
     name: str
     ours: float
@@ -30,6 +30,7 @@ class Line(NamedTuple):
     most: float
     beside: str = "the same by hand, with the library that it stands on"
     unit: str = "s"
+    memory: str = ""
 
 
 def in_turns(ours: Callable[[], object], peer: Callable[[], object], rounds: int) -> tuple[float, float]:
@@ -52,29 +53,54 @@ def process(*arguments: str) -> Callable[[], object]:
     return lambda: subprocess.run(command, check=True, capture_output=True, env=environment)
 
 
-def whole_processes(folder: Path) -> list[Line]:
+def cpu_in_turns(ours: Sequence[str], peer: Sequence[str], rounds: int, **environment: str) -> tuple[float, float, str]:
+    """Return the least seconds of CPU of two programs, run in turns, and the peaks of their memory in words."""
+    own = {key: value for key, value in os.environ.items() if key != "PYTHONDONTWRITEBYTECODE"} | environment
+    least, peaks = [float("inf")] * 2, [0, 0]
+    for number in range(rounds + 1):
+        for place, arguments in enumerate((ours, peer)):
+            running = subprocess.Popen(
+                [sys.executable, *arguments], env=own, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
+            )
+            _, status, used = os.wait4(running.pid, 0)
+            if status:
+                raise RuntimeError(f"{arguments} ended with {status}")
+            if number:  # the first only warms up
+                least[place] = min(least[place], used.ru_utime + used.ru_stime)
+                peaks[place] = max(peaks[place], used.ru_maxrss // 1024)
+    return least[0], least[1], f"{peaks[0]} / {peaks[1]} MiB"
+
+
+def starts(folder: Path) -> list[Line]:
+    """Measure the CPU of whole programs: what people wait for, whatever else the machine does."""
     from vantric.demo import data_file
 
     log = folder / "inspections.csv"
     log.write_bytes(data_file("inspections.csv"))
-    by_hand, picture = str(HERE / "by_hand.py"), str(folder / "picture.png")
+    by_hand, picture = str(HERE / "by_hand.py"), str(folder / "picture")
     pareto = ("-m", "vantric", "pareto", str(log), "--by", "defect")
+    drawn, chart = (*pareto, "--out"), (by_hand, "chart", str(log), "defect", f"{picture}.png")
+    script = "a script with pandas and Matplotlib"
+    pairs: list[tuple[str, Sequence[str], Sequence[str], float, str]] = [
+        ("log to PNG", (*drawn, f"{picture}.png"), chart, 0.6, script),
+        ("JSON of the log", (*pareto, "--format", "json"), (by_hand, "json", str(log), "defect"), 0.4, "pandas"),
+        ("SVG of the log / PNG by hand", (*drawn, f"{picture}.svg"), chart, 0.3, script),
+        ("vantric --help", ("-m", "vantric", "--help"), ("-c", "import click"), 1.2, "import click"),
+    ]
+    lines = []
+    for name, ours, peer, most, beside in pairs:
+        seconds, other, memory = cpu_in_turns(ours, peer, 11)
+        lines.append(Line(f"(a) {name}, CPU", seconds, other, most, beside, "s", memory))
+    for name, typed, most in (("a flag", "--b", 0.2), ("a column", "--by ", 0.4)):
+        line = {"_VANTRIC_COMPLETE": "bash_complete", "VANTRIC_LINE": f"vantric pareto {log} {typed}"}
+        seconds, _, memory = cpu_in_turns(("-m", "vantric"), ("-c", "pass"), 7, **line)
+        lines.append(Line(f"(a) completion of {name}, CPU", seconds, 1.0, most, "a second", "s", memory))
+    return lines
+
+
+def whole_processes() -> list[Line]:
     pairs = [
-        (
-            "(a) CSV to PNG, process",
-            [*pareto, "--out", picture],
-            [by_hand, "chart", str(log), "defect", picture],
-            0.65,
-            "a script with pandas and Matplotlib",
-        ),
         ("(c) import vantric", ["-c", "import vantric"], ["-c", "import numpy"], 1.5, "import numpy"),
-        (
-            "(d) JSON of the demo log, process",
-            [*pareto, "--format", "json"],
-            [by_hand, "json", str(log), "defect"],
-            0.5,
-            "a script with pandas",
-        ),
     ]
     return [
         Line(name, *in_turns(process(*ours), process(*peer), 9), most, beside)
@@ -109,12 +135,11 @@ def drawing() -> list[Line]:
     return lines
 
 
-def vectors(folder: Path) -> list[Line]:
-    """Write SVG by the semantic writer, beside Matplotlib on the same plan; and as whole processes, beside a PNG."""
+def vectors() -> list[Line]:
+    """Write SVG by the semantic writer, beside Matplotlib on the same plan."""
     import io as memory
 
     import vantric as vt
-    from vantric.demo import data_file
     from vantric.rendering.matplotlib_figure import bare_figure
     from vantric.rendering.pictures import picture
 
@@ -124,13 +149,8 @@ def vectors(folder: Path) -> list[Line]:
         bare_figure(chart).savefig(memory.BytesIO(), format="svg")
 
     times = in_turns(lambda: picture(chart, "svg"), peer, 15)
-    log = folder / "vectors.csv"
-    log.write_bytes(data_file("inspections.csv"))
-    pareto = ("-m", "vantric", "pareto", str(log), "--by", "defect", "--out")
-    ours, png = (process(*pareto, str(folder / f"picture.{kind}")) for kind in ("svg", "png"))
     return [
         Line("(i) SVG of 24 categories", *times, 0.15, "Matplotlib, of the same plan"),
-        Line("(i) log to SVG, process", *in_turns(ours, png, 9), 0.7, "log to PNG"),
     ]
 
 
@@ -457,6 +477,12 @@ def _pieces(folder: Path) -> list[Line]:
     return pieces(folder)
 
 
+def _products(folder: Path) -> list[Line]:
+    from products import log_of_millions, products
+
+    return [*products(folder), *log_of_millions(folder)]
+
+
 def _alone(lines: Callable[[], list[Line]]) -> Callable[[Path], list[Line]]:
     """Return a group of lines that needs no folder."""
     return lambda folder: lines()
@@ -466,9 +492,10 @@ if __name__ == "__main__":
     sys.exit(
         main(
             [
-                whole_processes,
+                starts,
+                _alone(whole_processes),
                 _alone(drawing),
-                vectors,
+                _alone(vectors),
                 _alone(in_memory),
                 _alone(combinations),
                 _alone(labels),
@@ -480,6 +507,7 @@ if __name__ == "__main__":
                 _growth,
                 _frames,
                 _pieces,
+                _products,
             ],
             "bench",
         )
