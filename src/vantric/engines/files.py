@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import replace
+from itertools import repeat
 from pathlib import Path
 from typing import TYPE_CHECKING, TypeAlias
 
@@ -51,8 +52,21 @@ _FIRST_SIGNS = 40_000  # of a longer file, which show whether it is a plain tabl
 _ALIKE = 4  # rows that show whether a file is written like one before
 _SHOWN_ROWS = 60  # that show what the header is
 
-#: The header of a plain table, and which of the cells below it are numbers -> the names of its columns.
-KnownHeads = dict[tuple[str | bool, ...], tuple[str, ...]]
+
+class KnownHeads:
+    """What plain tables among the files before begin with.
+
+    Attributes
+    ----------
+    names
+        The header of a table, and which of the cells below it are numbers -> the names of its columns.
+    delimiters
+        Its first line -> what stands between the columns.
+    """
+
+    def __init__(self) -> None:
+        self.names: dict[tuple[str | bool, ...], tuple[str, ...]] = {}
+        self.delimiters: dict[str, str] = {}
 
 
 def text_part(
@@ -94,6 +108,11 @@ def text_part(
         remarks.append(remark)
         head = first_text(path, source_name) or ("", True)
     text, whole = head
+    delimiter = known_heads.delimiters.get(_first_line(text))
+    if delimiter is not None and whole and opening.header is not False and opening.cells is None:
+        alike = _as_before(text, delimiter, known_heads)
+        if alike is not None:
+            return csv_part(path, source_name, alike), remarks
     shape = csv_shape(text, source_name)
     if opening.header is False and opening.cells is None and not whole:
         names = tuple(lettered_names(range(len(shape.columns))))
@@ -132,9 +151,6 @@ def _rows_to_lay_out(
     A whole one that needs no engine is returned with its rows.
     """
     is_said = opening.header is False or opening.cells is not None
-    alike = _as_before(text, shape.delimiter, known_heads) if whole and not is_said else None
-    if alike is not None:
-        return alike
     pair = numbered_rows(text if whole else _complete(text[:_FIRST_SIGNS]), shape.delimiter)
     if pair is None:  # an open quotation mark: the engine names its line
         return shape
@@ -153,18 +169,20 @@ def _rows_to_lay_out(
 
 def _as_before(text: str, delimiter: str, known_heads: KnownHeads) -> CsvShape | None:
     """Return the shape of a whole file without quotation marks that begins like one before, and is as plain."""
-    if not known_heads or '"' in text:
+    plain = text.replace("\r\n", "\n").rstrip("\n")
+    if '"' in text or "\r" in plain:
         return None
-    lines = text.replace("\r\n", "\n").rstrip("\n").split("\n")
-    rows = [line.split(delimiter) for line in lines[:_ALIKE]]
-    names = known_heads.get(_head(rows))
-    if names is None:
+    header, *lines = plain.split("\n")
+    names = known_heads.names.get(_head([line.split(delimiter) for line in (header, *lines[: _ALIKE - 1])]))
+    # Looked at all at once: a line at a time takes ten times as long.
+    has_same_marks = set(map(str.count, lines, repeat(delimiter))) <= {header.count(delimiter)}
+    if names is None or not has_same_marks or header in lines:
         return None
-    marks, header = len(rows[0]) - 1, lines[0]
-    plain = all(
-        line.count(delimiter) == marks and line != header and line.replace(delimiter, " ").strip() for line in lines[1:]
-    )
-    return CsvShape(delimiter, names) if plain and "\r" not in text.replace("\r\n", "") else None
+    return CsvShape(delimiter, names) if all(map(str.strip, plain.replace(delimiter, "").split("\n"))) else None
+
+
+def _first_line(text: str) -> str:
+    return text[: text.find("\n")].rstrip("\r")
 
 
 def _head(rows: Sequence[Sequence[str]]) -> tuple[str | bool, ...]:
@@ -206,12 +224,13 @@ def _plain_shape(
         if alone or (row[0] in like_header and _is_again(row, header)):
             return None
     head = _head(rows)
-    if head in known_heads:
-        return CsvShape(delimiter, known_heads[head])
+    if head in known_heads.names:
+        return CsvShape(delimiter, known_heads.names[head])
     layout = find_table(Grid(rows[:_SHOWN_ROWS], f"'{source_name}'", "line"), column_names)
     if layout.header != (0,) or layout.remarks or len(layout.names) != width:
         return None
-    known_heads[head] = layout.names
+    known_heads.names[head] = layout.names
+    known_heads.delimiters[delimiter.join(header)] = delimiter
     return CsvShape(delimiter, layout.names)
 
 
@@ -273,7 +292,7 @@ def open_file(
     """
     temp_files, limits = TempFiles(), opening.limits()
     engine: DuckDBEngine | None = None
-    known_heads: KnownHeads = {}
+    known_heads = KnownHeads()
     try:
         ready = [
             _prepared(path, name, opening, column_names, temp_files, limits, known_heads, anew=anew)
