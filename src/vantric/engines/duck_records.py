@@ -53,6 +53,8 @@ _LARGEST = 1e300
 class TypedNumbers(TextNumbers):
     """Records of files whose columns may be typed."""
 
+    _told_rows: int | None = None  # how many records there are, where the engine has told
+
     def _typed_sums(self, keys: Sequence[str], amount: str, *, free: bool, squares: bool) -> list[Group] | None:
         """Return the sums of a typed column, perhaps with squares; None where the engine's are not exact."""
         results = self._results(amount, free=free, squares=squares)
@@ -67,6 +69,7 @@ class TypedNumbers(TextNumbers):
     def _without_checks(self, keys: Sequence[str], amount: str) -> list[Group] | None:
         """Return sums and squares of a column whose extremes say that all is fine; None if they do not."""
         least, most, valid, rows = self._ask(self._sums_sql([], amount, "min(v), max(v), count(v), count(*)"))[0]
+        self.__dict__["_told_rows"] = int(rows)
         if not rows or valid < rows or not 0 <= least <= most <= _LARGEST:  # NaN is above all
             return None
         whole = all(INTEGERS.fullmatch(part.kinds[amount]) for part in self._parts)
@@ -228,7 +231,7 @@ class DuckRecords(ConditionedFiles):
         self._engine.until = opening.limits().until
         records = copy(self)
         records.where = opening.where
-        records.__dict__.update(_evidence={}, _found={}, _summed={})
+        records.__dict__.update(_evidence={}, _found={}, _summed={}, _told_rows=None)
         if opening.where is not None:
             records._check_where(opening.where, any_function=opening.allow_functions)
         return records
@@ -326,6 +329,8 @@ class DuckRecords(ConditionedFiles):
         """Whether no file has more records than that."""
         if len(self._parts) > _MOST_FILES:
             return False  # a log in pieces
+        if self._told_rows is not None and not most < self._told_rows <= most * len(self._parts):
+            return self._told_rows <= most  # known without a question
         texts = (f"SELECT count(*) FROM (SELECT 1 FROM {part.table} LIMIT {most + 1})" for part in self._parts)
         return all(self._ask(sql)[0][0] <= most for sql in texts)
 

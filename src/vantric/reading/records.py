@@ -353,7 +353,7 @@ class Records(NumberColumns):
     def _left(self, remark: Note) -> Records:
         """Return a copy that holds fewer records: what was decided of the columns is decided anew."""
         records = copy(self)
-        records.__dict__.update(_said=(*self._said, remark), _found={}, _summed={})
+        records.__dict__.update(_said=(*self._said, remark), _found={}, _summed={}, _told_rows=None)
         return records
 
     def close(self) -> None:
