@@ -146,7 +146,7 @@ def vectors() -> list[Line]:
     chart = vt.pareto_chart({f"Defect {place}": 1 + 5000 // (place + 1) for place in range(24)})
 
     def peer() -> None:
-        bare_figure(chart).savefig(memory.BytesIO(), format="svg")
+        bare_figure(chart)[0].savefig(memory.BytesIO(), format="svg")
 
     times = in_turns(lambda: picture(chart, "svg"), peer, 15)
     return [
@@ -244,10 +244,11 @@ def labels() -> list[Line]:
         chart = vt.Chart([f"{place}" for place in range(count // 5)], points)
         size = (1280.0 * count / 500, 800.0)
         desk = LayoutContext(chart, size, Sizes(0.5), TextWriter(table_measure), chart.scales)
-        page, marks, ends = set_page(desk)
-        if place_labels(desk, page, marks, ends).left_out:
+        page, marks, ends, guides = set_page(desk)
+        placed = place_labels(desk, page, marks, ends, guides)
+        if placed is None or placed.left_out:
             raise SystemExit("a label found no place")
-        return lambda: place_labels(desk, page, marks, ends)
+        return lambda: place_labels(desk, page, marks, ends, guides)
 
     few, many = in_turns(placing(500), placing(4000), 7)
     growth = 8 * math.log(4000) / math.log(500)

@@ -118,7 +118,9 @@ class ConditionedFiles(TypedNumbers):
 
     _tables: list[str]
 
-    def _from(self, keys: Sequence[str], amount: str | None = None, second: str | None = None) -> str:
+    def _from(
+        self, keys: Sequence[str], amount: str | None = None, second: str | None = None, *, trimmed: bool = True
+    ) -> str:
         """Return the SQL of all files together."""
         raise NotImplementedError
 
@@ -380,10 +382,12 @@ class DuckRecords(ConditionedFiles):
         sheets = [part.sheet for part in self._parts]
         return sheets if len(sheets) > 1 and all(sheets) else []
 
-    def _sums_sql(self, keys: Sequence[str], amount: str, results: str, second: str | None = None) -> str:
+    def _sums_sql(
+        self, keys: Sequence[str], amount: str, results: str, second: str | None = None, *, trimmed: bool = True
+    ) -> str:
         values = "".join(f"k{place}, " for place in range(len(keys)))
         grouped = f"GROUP BY {values[:-2]}" if keys else ""
-        return f"SELECT {values}{results} FROM {self._from(keys, amount, second)} {grouped}"
+        return f"SELECT {values}{results} FROM {self._from(keys, amount, second, trimmed=trimmed)} {grouped}"
 
     def products(self, keys: Sequence[str], count: str, weight: str) -> list[Group]:
         """Multiply and add up in the engine where that is exact; see `Records.products`."""
@@ -456,15 +460,17 @@ class DuckRecords(ConditionedFiles):
         )
         return ((f"{within}{part.unit} {place}", text) for place, text in rows)
 
-    def _from(self, keys: Sequence[str], amount: str | None = None, second: str | None = None) -> str:
+    def _from(
+        self, keys: Sequence[str], amount: str | None = None, second: str | None = None, *, trimmed: bool = True
+    ) -> str:
         """Return the SQL of all files together: the keys as k0, k1 ..., the amount as v, a second one as w."""
         selects = []
         for part in together(self._parts):
             texts = [f"{part.columns[key]} AS k{place}" for place, key in enumerate(keys)]
             for name, alias in ((amount, "v"), (second, "w")):
                 if name is not None:
-                    value = part.number(name) if part.is_text(name) else part.columns[name]
-                    texts.append(f"{value} AS {alias}")
+                    is_number = part.is_text(name) and (trimmed or name in part.read)
+                    texts.append(f"{part.number(name) if is_number else part.columns[name]} AS {alias}")
             selects.append(f"SELECT {', '.join(texts) or '1 AS one'} FROM {self._filtered(part)}")
         return f"({' UNION ALL '.join(selects)})"
 

@@ -160,8 +160,10 @@ class TextNumbers(Records):
         """Return the engine's complaint in words."""
         raise NotImplementedError
 
-    def _sums_sql(self, keys: Sequence[str], amount: str, results: str, second: str | None = None) -> str:
-        """Return the SQL of results by keys: the amount is v, a second one w."""
+    def _sums_sql(
+        self, keys: Sequence[str], amount: str, results: str, second: str | None = None, *, trimmed: bool = True
+    ) -> str:
+        """Return the SQL of results by keys: the amount is v, a second one w; text perhaps as it stands."""
         raise NotImplementedError
 
     def _all_text(self, *names: str) -> bool:
@@ -194,12 +196,15 @@ class TextNumbers(Records):
         """
         names = list(columns)
         pair = added or tuple(names)
-        for _ in range(_MOST_ATTEMPTS):
+        for attempt in range(_MOST_ATTEMPTS):
             readings = [self._guess(name, counted=counted) for name, counted in columns.items()]
             if any(reading.powers or reading.dashes for reading in readings):
                 return None
-            sql = results(*readings)
-            values = self._exactly(self._sums_sql(keys, pair[0], sql, *pair[1:])) if sql else None
+            sql, values = results(*readings), None
+            if sql and not attempt and all(reading.is_plain for reading in readings):  # few cells have spaces around
+                values = self._exactly(self._sums_sql(keys, pair[0], sql, *pair[1:], trimmed=False))
+            if sql and values is None:
+                values = self._exactly(self._sums_sql(keys, pair[0], sql, *pair[1:]))
             if values is not None:
                 for (name, counted), reading in zip(columns.items(), readings, strict=True):
                     self._known()[name, counted] = self._noted(name, reading)
