@@ -65,7 +65,7 @@ def pieces(folder: Path) -> list[Line]:
         Line(
             "(o) 1,000 files of mixed order, packed, process",
             *in_turns(ours, peer, 3),
-            3.0,
+            2.0,
             "DuckDB, told the order and packing of each",
         )
     ]

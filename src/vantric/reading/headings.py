@@ -24,6 +24,8 @@ def is_blank(value: object) -> bool:
         return not value.strip()
     if isinstance(value, float):
         return value != value
+    if isinstance(value, int):
+        return False
     return type(value).__name__ in {"NAType", "NaTType"} or (hasattr(value, "is_nan") and bool(value.is_nan()))
 
 

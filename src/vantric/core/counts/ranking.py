@@ -5,7 +5,7 @@ from __future__ import annotations
 from bisect import bisect_left
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
-from itertools import accumulate, islice, pairwise
+from itertools import accumulate, pairwise
 from typing import TYPE_CHECKING, Any
 
 from vantric.base.lazily import cached_property, dataclass
@@ -101,9 +101,19 @@ class RankedAmounts:
 
     def tied(self, most: int | None = None) -> tuple[tuple[str, ...], ...]:
         """Return groups of labels that tie, the first ones only if so many are enough."""
-        several = (bounds for bounds in pairwise(self.bounds) if bounds[1] - bounds[0] > 1)
-        groups = (self.places[start:end] for start, end in islice(several, most))
+        runs = self.tie_runs[:most]
+        groups = (self.places[start:end] if self.is_short else self.order[start:end].tolist() for start, end in runs)
         return tuple(tuple(self.labels[place] for place in group) for group in groups)
+
+    @cached_property
+    def tie_runs(self) -> list[tuple[int, int]]:
+        """Where each run of several tied amounts begins and ends."""
+        if self.is_short:
+            return [(start, end) for start, end in pairwise(self.bounds) if end - start > 1]
+        import numpy as np
+
+        runs = np.flatnonzero(np.diff(self.starts) > 1)
+        return list(zip(self.starts[runs].tolist(), self.starts[runs + 1].tolist(), strict=True))
 
     @cached_property
     def order(self) -> NDArray[np.intp]:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from fractions import Fraction
-from itertools import pairwise
 from math import cbrt
 from typing import TYPE_CHECKING
 
@@ -247,7 +246,7 @@ def _tie_at_cutoff(table: ParetoTable) -> list[Finding]:
 
 
 def _ties(table: ParetoTable) -> list[Finding]:
-    number = sum(end - start > 1 for start, end in pairwise(table.ranking.bounds))
+    number = len(table.ranking.tie_runs)
     if not number:
         return []
     first = table.ranking.tied(_MOST_TIES)
