@@ -409,8 +409,8 @@ def wrong_relations(rows: StatedRows, relations: dict[int, ColumnRelation]) -> N
         turned = [row for row in wrong if _slip(rows, relation, row)] if relation.kind == "difference" else []
         if len(turned) > 1:
             message = (
-                f"{least}, and {_slip(rows, relation, turned[0])} in {named_places(rows, turned)}: is more good here, "
-                "and bad there?"
+                f"{least}, and {_slip(rows, relation, turned[0])} in {named_places(rows, turned)}: is a larger "
+                "value favorable in some of them, and unfavorable in others?"
             )
             fix, where = "say in the heading which sign is favorable", rows.sheet.place(turned[0], target)
             rows.tell(note("two-directions", message=message, fix=fix, where=where), turned, relation.scope, 2)
