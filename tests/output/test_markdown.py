@@ -3,7 +3,7 @@
 import re
 from html.parser import HTMLParser
 
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 from markdown_it import MarkdownIt
 
@@ -56,6 +56,9 @@ class Markdown(InFolder):
 
     @settings(max_examples=examples(800), deadline=None)
     @given(texts)
+    @example("    <script>alert(1)</script>")
+    @example("\n \n\t<script>alert(1)</script>\n")
+    @example("[r]() [s](<> 't')")
     def test_prose_is_harmless_to_every_reader(self, text: str) -> None:
         self.check(READER.render(prose_markdown(text)))
         self.check(prose_html(text).replace(' class="prose"', ""))

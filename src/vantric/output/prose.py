@@ -25,6 +25,8 @@ _MARKS = compiled(r"([\\`*_{}\[\]|#~$])")
 _CODE = compiled(r"((?:^|\n)(?:```|~~~)[^\n]*\n.*?\n(?:```|~~~)|(?<!`)`[^`\n]+`(?!`))", re.DOTALL)
 _LINK = compiled(r"\]\(([^()\n]*)")
 _DEFINITION = compiled(r"(?<=^)\[(?=[^\]\n]+\]:)", re.MULTILINE)
+#: Blank lines before a text, and spaces after it; those that begin a line of code are part of it.
+_OUTER = compiled(r"\A(?:[^\S\n]*\n)+|\s+\Z")
 #: What makes a line a list, a rule or a heading.
 _LEADING = compiled(r"^\s*(?:([-+=])|(\d+)([.)]))")
 
@@ -44,15 +46,19 @@ def plain_paragraph(text: str) -> str:
 
 def prose_html(text: str) -> str:
     """Return Markdown (CommonMark, with tables) as HTML; images are not shown, since a page loads nothing."""
-    return f'<div class="prose">{_parser().render(markup(text))}</div>' if text.strip() else ""
+    if not text.strip():
+        return ""
+    # A link to nothing leads to the page itself: it is shown as its text.
+    html = _parser().render(markup(text)).replace('<a href=""', "<a")
+    return f'<div class="prose">{html}</div>'
 
 
 def prose_markdown(text: str) -> str:
     """Return Markdown that is live to no reader: as it is written, else with tags as signs, else all as text."""
-    text = visible(markup(text))
+    text = _OUTER.sub("", visible(markup(text)))
     for written in (text, _with_signs(text)):
         if _is_clean(written):
-            return f"{written.strip()}\n"
+            return f"{written}\n"
     return "\n\n".join(map(plain_paragraph, text.split("\n\n"))) + "\n"
 
 
