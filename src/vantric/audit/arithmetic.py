@@ -10,7 +10,17 @@ from functools import partial
 from itertools import accumulate, pairwise
 
 from vantric.audit.causes import COMMON, Cause, Slip, base_slips, causes
-from vantric.audit.sheets import KINDS, Kind, SheetColumnCells, SheetRow, SheetTable, SplitRows, scaled, split_rows
+from vantric.audit.sheets import (
+    KINDS,
+    Kind,
+    Shares,
+    SheetColumnCells,
+    SheetRow,
+    SheetTable,
+    SplitRows,
+    scaled,
+    split_rows,
+)
 from vantric.audit.total_checks import (
     FREQUENCY,
     ROUNDED,
@@ -297,6 +307,8 @@ def _corrections(
     parted: SplitRows, expected: Sequence[ExpectedColumn], findings: Sequence[Finding]
 ) -> tuple[Correction, ...]:
     """Return the right value of every cell that was found wrong; what is perhaps of another base is left as it is."""
+    if not any(finding.cells for finding in findings):
+        return ()
     right: dict[tuple[str, str], tuple[str, SheetRow, Fraction]] = {}
     for expected_column in expected:
         rows = [
@@ -328,20 +340,17 @@ def _corrections(
 
 def _wanted(table: SheetTable, parted: SplitRows, kind: Kind) -> ExpectedColumn:
     counts = [row.count or Fraction() for row in parted.body]
-    amounts = counts if kind == "percent" else list(accumulate(counts))
+    amounts = tuple(counts if kind == "percent" else accumulate(counts))
     column = SheetColumnCells(tuple(row.cell(kind) for row in parted.body))
     if kind == "running":
-        return ExpectedColumn(kind, table.name(kind), column, tuple(amounts), tuple(amounts), Fraction(1))
+        return ExpectedColumn(kind, table.name(kind), column, Shares(amounts, Fraction(1)))
     # Of several possible bases that one is meant of which the fewest cells are wrong.
     fits: list[tuple[int, int, ExpectedColumn]] = []
     bases = (table.base,) if table.base and kind == "percent" else (parted.whole, table.base, *table.stated)
     for base in dict.fromkeys(filter(None, bases)):
-        shares = [amount / base for amount in amounts]
-        tried = scaled(column, shares)
-        expected_column = ExpectedColumn(
-            kind, table.name(kind), tried, tuple(tried.scale * share for share in shares), tuple(amounts), base
-        )
-        fits.append((-len(expected_column.wrong()), len(fits), expected_column))
+        shares = Shares(amounts, base)
+        expected_column = ExpectedColumn(kind, table.name(kind), scaled(column, shares), shares)
+        fits.append((-len(expected_column.wrong), len(fits), expected_column))
     # Of equal ones the first: the sum of the rows.
     return max(fits, key=lambda fit: (fit[0], -fit[1]))[2]
 
@@ -350,8 +359,8 @@ def _columns(
     table: SheetTable, parted: SplitRows, column: ExpectedColumn, percent: ExpectedColumn | None, before: list[Finding]
 ) -> list[Finding]:
     """Return a finding a cause of what is wrong in a column; what follows from wrong percents joins their finding."""
-    wrong = column.wrong()
-    if not wrong or (column.kind == "cumulative" and wrong == [len(column.right) - 1] and column.nearly(wrong[0])):
+    wrong = column.wrong
+    if not wrong or (column.kind == "cumulative" and wrong == (len(column.amounts) - 1,) and column.nearly(wrong[0])):
         return []  # how it ends is said for itself
     slips: list[Slip] = []
     if column.kind != "percent":
@@ -410,7 +419,7 @@ def _finding(table: SheetTable, parted: SplitRows, column: ExpectedColumn, cause
 
 def _says_all(parted: SplitRows, column: ExpectedColumn, percent: ExpectedColumn | None) -> bool:
     """Whether a column claims to end at 100%: in a row of totals, as a running sum, or by percents that do."""
-    if column.kind == "cumulative" and percent is not None and not percent.wrong():
+    if column.kind == "cumulative" and percent is not None and not percent.wrong:
         return True
     totals = [total.row.cell(column.kind) for total in parted.totals]
     last = parted.body[-1].cumulative

@@ -203,10 +203,11 @@ def _cells(sheet: Any, worked: FormulaResults) -> tuple[dict[tuple[int, int], Bo
         for cell in row:
             if cell.value is None:
                 continue
-            text = getattr(cell.value, "text", cell.value)
+            value = text = getattr(cell.value, "text", cell.value)
             formula = text if isinstance(text, str) and text.startswith("=") else ""
             try:
-                value = worked.value((sheet.title, cell.row, cell.column))
+                if formula:
+                    value = worked.value((sheet.title, cell.row, cell.column))
             except FormulaError as error:
                 value = str(error) if str(error).startswith("#") else None
                 if value is None:
@@ -297,8 +298,10 @@ def _table(sheet: BookSheet, layout: TableLayout, where: str) -> BookTable | Non
     ]
     texts = [f"row {row}" for row in rows]
 
+    lettered = [letters(column - 1) for column in places]
+
     def place(row: int, column: int) -> str:
-        return f"{letters(places[column] - 1)}{rows[row]}"
+        return f"{lettered[column]}{rows[row]}"
 
     stated_columns = labeled_sheet(
         sheet_columns, [cells.raw for cells in columns], texts, where=f"{where}: " if where else "", cell=place
@@ -309,9 +312,10 @@ def _table(sheet: BookSheet, layout: TableLayout, where: str) -> BookTable | Non
             log = tuple((column.name, column.texts) for column in sheet_columns if column.is_text)
             return BookTable(SheetTable((), where), None, sheet.name, tuple(rows), (), log) if log else None
         return BookTable(SheetTable((), where, stated_columns.by), stated_columns, sheet.name, tuple(rows), ())
-    columns[found_columns.count] = _column(
-        sheet, layout.names[found_columns.count], places[found_columns.count], rows, whole=True
-    )
+    counts = columns[found_columns.count]
+    if any(isinstance(cell, str) for cell in counts.raw):  # of two readings of its texts the whole one is taken
+        values = numbers_of(counts.raw, heading=counts.name, whole=True)
+        columns[found_columns.count] = ColumnCells(counts.name, counts.raw, values)
 
     def why(row: int, column: int) -> str:
         return _cell(sheet, rows[row], places[column]).formula
@@ -342,10 +346,10 @@ def _cell(sheet: BookSheet, row: int, column: int) -> BookCell:
     return cell
 
 
-def _column(sheet: BookSheet, name: str, column: int, rows: Sequence[int], *, whole: bool = False) -> ColumnCells:
+def _column(sheet: BookSheet, name: str, column: int, rows: Sequence[int]) -> ColumnCells:
     """Return a column; what is shown as a percent is what it shows: 0.106 is 10.6."""
     raw = [_shown(_cell(sheet, row, column)) for row in rows]
-    return ColumnCells(name, raw, numbers_of(raw, heading=name, whole=whole))
+    return ColumnCells(name, raw, numbers_of(raw, heading=name))
 
 
 def _shown(cell: BookCell) -> Any:

@@ -232,19 +232,20 @@ def row_labels(columns: Sequence[Sequence[Any]], rows: Sequence[str], by: int, g
     labels = []
     section, above = "", ("",) * len(groups)
     numbers = [int(number) if (number := name.rpartition(" ")[2]).isdigit() else 0 for name in rows]
-    for row, cell in enumerate(columns[by]):
+    others = [column for place, column in enumerate(columns) if place != by]
+    written = [[label_text(cell) or "" for cell in columns[place]] for place in (*groups, by)]
+    for row, texts in enumerate(zip(*written, strict=True)):
         if row and numbers[row] > numbers[row - 1] + 1:
             section = rows[row]
-        own = tuple(label_text(columns[place][row]) or "" for place in groups)
-        texts = (*own, label_text(cell) or "")
-        label = next((text for text in texts[::-1] if text.strip()), "")
+        own = texts[:-1]
+        label = texts[-1] if texts[-1].strip() else next((text for text in own[::-1] if text.strip()), "")
         borrowed = bool(label) and not texts[-1].strip()
         total = next((place for place, text in enumerate(texts) if is_strong(text)), None)
         if total is not None:
             section, above = "", (*above[:total], *("",) * (len(own) - total))
             labels.append(RowLabel(label if is_strong(label) else own[total], ("", *own)))
             continue
-        if label and all(is_blank(column[row]) for place, column in enumerate(columns) if place != by):
+        if label and all(is_blank(column[row]) for column in others):
             section, above = label, ("",) * len(groups)
         first = next((place for place, text in enumerate(own) if text.strip()), len(own))
         above = (*above[:first], *own[first:])

@@ -94,7 +94,7 @@ def _number(cell: Any, reading: NumberReading) -> Fraction | None:
     if isinstance(cell, str):
         return None if is_blank(cell) else _of_text(cell, reading)
     if isinstance(cell, float):
-        return Fraction(repr(cell)) if math.isfinite(cell) else None
+        return _as_written(cell) if math.isfinite(cell) else None
     if isinstance(cell, int | Decimal | Fraction):
         return Fraction(cell)
     try:
@@ -103,7 +103,15 @@ def _number(cell: Any, reading: NumberReading) -> Fraction | None:
         return None
 
 
+def _as_written(number: float) -> Fraction:
+    """Return the decimal number that a float is written as: of 0.1 a tenth."""
+    numerator, denominator = Decimal(repr(number)).as_integer_ratio()
+    return Fraction(numerator, denominator)
+
+
 def _of_text(text: str, reading: NumberReading) -> Fraction | None:
+    if not (reading.style.clock or reading.dashes) and cell_of(text.rstrip("% ").strip()) is None:
+        return None  # a label: no style reads it
     for number_reading in (
         reading,
         NumberReading(DigitStyle("", ".")),

@@ -7,7 +7,7 @@ from fractions import Fraction
 from functools import lru_cache
 from typing import Literal, TypeAlias
 
-from vantric.base.lazily import compiled, dataclass
+from vantric.base.lazily import cached_property, compiled, dataclass
 from vantric.core.totals.label_kinds import is_loose, is_mean, is_strong
 
 #: What a checked column holds: percents, cumulative percents, cumulative frequencies.
@@ -153,7 +153,7 @@ class SplitRows:
     body: tuple[SheetRow, ...]
     totals: tuple[TotalRow, ...]
 
-    @property
+    @cached_property
     def whole(self) -> Fraction:
         """The sum of all rows of categories."""
         return sum((row.count or Fraction() for row in self.body), Fraction())
@@ -280,6 +280,22 @@ class SheetColumnCells:
     cells: tuple[SheetCell | None, ...]
     scale: Fraction = Fraction(1)
 
+    @cached_property
+    def _floats(self) -> tuple[tuple[float, float] | None, ...]:
+        """The number of each cell and half of its last digit; None where there is none."""
+        return tuple(
+            None if cell is None or cell.value is None else (float(cell.value), 0.5 * 10.0 ** -_decimals(cell))
+            for cell in self.cells
+        )
+
+    def is_near(self, index: int, expected: float, times: float = 1.0) -> bool | None:
+        """Whether a cell says a value, as far as floats tell: nearly always, at a tenth of the time; else None."""
+        number = self._floats[index]
+        if number is None:
+            return None
+        over = abs(number[0] - expected) - number[1] * max(times, 1.0)
+        return over < 0 if abs(over) > 2e-9 * max(1.0, abs(expected)) else None
+
     def slack(self, index: int) -> Fraction:
         """Return half of the last digit of a cell."""
         cell = self.cells[index]
@@ -292,32 +308,42 @@ class SheetColumnCells:
             return True
         if cell.value is None:
             return False
-        # Floats tell nearly all cells, at a tenth of the time.
-        size, limit = max(1.0, abs(float(expected))), 0.5 * 10.0 ** -_decimals(cell) * max(float(times), 1.0)
-        over = abs(float(cell.value) - float(expected)) - limit
-        if abs(over) > 2e-9 * size:
-            return over < 0
+        clear = self.is_near(index, float(expected), float(times))
+        if clear is not None:
+            return clear
         noise = _FLOAT_NOISE * max(Fraction(1), abs(expected))
         return abs(cell.value - expected) <= self.slack(index) * max(times, Fraction(1)) + noise
 
 
-def scaled(column: SheetColumnCells, rights: Sequence[Fraction]) -> SheetColumnCells:
-    """Return a column with its scale, decided for all of its cells: the one that makes more of them right.
+@dataclass(frozen=True)
+class Shares:
+    """What the cells of a column should be, as shares of 1: amounts over their base."""
 
-    Parameters
-    ----------
-    column
-    rights
-        What each cell should be as a share of 1.
-    """
+    amounts: tuple[Fraction, ...]
+    base: Fraction
+
+    @cached_property
+    def floats(self) -> tuple[float, ...]:
+        """The shares as floats."""
+        base = float(self.base)
+        return tuple(float(amount) / base for amount in self.amounts)
+
+    def is_said(self, column: SheetColumnCells, index: int, scale: Fraction) -> bool:
+        """Whether a cell says its share in a scale."""
+        clear = column.is_near(index, float(scale) * self.floats[index])
+        return column.is_right(index, scale * self.amounts[index] / self.base) if clear is None else clear
+
+
+def scaled(column: SheetColumnCells, shares: Shares) -> SheetColumnCells:
+    """Return a column with its scale, decided for all of its cells: the one that makes more of them right."""
     if any(cell is not None and cell.text.rstrip().endswith("%") for cell in column.cells):
         return SheetColumnCells(column.cells, Fraction(100))
     fits = []
     for scale in (Fraction(100), Fraction(1)):
         right = sum(
-            column.is_right(index, scale * share)
-            for index, share in enumerate(rights)
-            if (cell := column.cells[index]) is not None and float(scale * share) > 10.0 ** -_decimals(cell)
+            shares.is_said(column, index, scale)
+            for index, share in enumerate(shares.floats)
+            if (cell := column.cells[index]) is not None and int(scale) * share > 10.0 ** -_decimals(cell)
         )
         fits.append((right, scale))
     if fits[0][0] == fits[1][0]:

@@ -8,6 +8,7 @@ from fractions import Fraction
 
 from vantric.audit.sheets import (
     Kind,
+    Shares,
     SheetCell,
     SheetColumnCells,
     SheetRow,
@@ -16,7 +17,7 @@ from vantric.audit.sheets import (
     TotalRow,
     decimals_of,
 )
-from vantric.base.lazily import dataclass
+from vantric.base.lazily import cached_property, dataclass
 from vantric.core.numbers.number_format import digits_text, listed, number_text, one_line
 from vantric.core.review.finding import Finding, WrongCell, error, warning
 
@@ -31,9 +32,22 @@ class ExpectedColumn:
     kind: Kind
     name: str
     column: SheetColumnCells
-    right: tuple[Fraction, ...]
-    amounts: tuple[Fraction, ...]
-    base: Fraction
+    shares: Shares
+
+    @property
+    def amounts(self) -> tuple[Fraction, ...]:
+        """What the shares are of."""
+        return self.shares.amounts
+
+    @property
+    def base(self) -> Fraction:
+        """What 1 is."""
+        return self.shares.base
+
+    @cached_property
+    def right(self) -> tuple[Fraction, ...]:
+        """What each cell should say."""
+        return tuple(self.column.scale * amount / self.base for amount in self.amounts)
 
     def nearly(self, index: int) -> bool:
         """Whether a cell is off by no more than rounding does."""
@@ -41,9 +55,11 @@ class ExpectedColumn:
         near = ROUNDED * self.column.scale
         return cell is not None and cell.value is not None and abs(cell.value - self.right[index]) <= near
 
-    def wrong(self) -> list[int]:
-        """Return the places of wrong cells."""
-        return [index for index, value in enumerate(self.right) if not self.column.is_right(index, value)]
+    @cached_property
+    def wrong(self) -> tuple[int, ...]:
+        """The places of wrong cells."""
+        places = range(len(self.amounts))
+        return tuple(index for index in places if not self.shares.is_said(self.column, index, self.column.scale))
 
 
 def cell_of(row: SheetRow, table: SheetTable, kind: Kind, expected: Fraction) -> WrongCell:

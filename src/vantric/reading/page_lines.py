@@ -78,7 +78,9 @@ def is_page_line(text: str) -> bool:
 
 def _is_heading(cells: Sequence[Any], names: Sequence[str]) -> bool:
     """Whether a row repeats the heading, whatever its case and blanks."""
-    return [one_line_name(cell).strip().casefold() for cell in cells] == list(names)
+    return len(cells) == len(names) and all(
+        one_line_name(cell).strip().casefold() == name for cell, name in zip(cells, names, strict=True)
+    )
 
 
 def notes_on(place: str, unit: str, lines: Mapping[int, LineKind], numbers: Mapping[int, int]) -> list[Note]:
