@@ -54,6 +54,29 @@ class Corpus(InFolder):
                 self.assertEqual(codes, [found.code for found in self.told(sheet)])
 
 
+class Gaps(InFolder):
+    """What is left out between two rows: the heading of a section begins one, a page break does not."""
+
+    FIRST, SECOND = "Chip,30,30%\nCrack,20,20%\nGlaze,10,10%\n", "Chip,20,20%\nGlaze,10,10%\nCrack,10,10%\n"
+    HEADER = "Defect,Count,Percent\n"
+
+    def said(self, text: str) -> list[str]:
+        path = self.folder / "book.xlsx"
+        write_book(text, path)
+        codes = [found.code for found in worth(vt.review(self.file(text)))]
+        self.assertEqual([found.code for found in worth(vt.review(path))], codes)
+        return codes
+
+    def test_labels_of_two_sections_are_two(self) -> None:
+        self.assertEqual(self.said(f"{self.HEADER}Kiln 1,,\n{self.FIRST}Kiln 2,,\n{self.SECOND}"), [])
+        self.assertEqual(self.said(f"{self.HEADER}Kiln 1,,\n{self.FIRST},,\nKiln 2,,\n{self.SECOND}"), [])
+
+    def test_labels_on_two_pages_are_one(self) -> None:
+        for gap in (self.HEADER, f"Page 1 of 2,,\n{self.HEADER}", ",,\n"):
+            with self.subTest(gap):
+                self.assertEqual(self.said(f"{self.HEADER}{self.FIRST}{gap}{self.SECOND}"), ["repeated-label"])
+
+
 def worth(findings: Iterable[vt.Finding]) -> list[vt.Finding]:
     return [finding for finding in findings if finding.severity != "note"]
 

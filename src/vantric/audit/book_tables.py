@@ -9,7 +9,7 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
-from vantric.audit.column_roles import SheetColumn, find_columns, stated_numbers
+from vantric.audit.column_roles import SheetColumn, find_columns, section_starts, stated_numbers
 from vantric.audit.formulas import FormulaError, FormulaResults, Place
 from vantric.audit.relations import StatedSheet
 from vantric.audit.sheet_rows import ColumnCells, labeled_sheet, numbers_of, sheet_table
@@ -303,8 +303,9 @@ def _table(sheet: BookSheet, layout: TableLayout, where: str) -> BookTable | Non
     def place(row: int, column: int) -> str:
         return f"{lettered[column]}{rows[row]}"
 
+    starts = section_starts(texts, layout.remarks)
     stated_columns = labeled_sheet(
-        sheet_columns, [cells.raw for cells in columns], texts, where=f"{where}: " if where else "", cell=place
+        sheet_columns, [cells.raw for cells in columns], texts, starts, where=f"{where}: " if where else "", cell=place
     )
     found_columns = find_columns(sheet_columns)
     if found_columns is None:
@@ -323,7 +324,7 @@ def _table(sheet: BookSheet, layout: TableLayout, where: str) -> BookTable | Non
     def adds(row: int, column: int) -> bool:
         return record_function(why(row, column), rows[row] - 1, places[column] - 1) == "SUM"
 
-    table = sheet_table(columns, found_columns, texts, where=where, place=place, why=why, adds=adds)
+    table = sheet_table(columns, found_columns, texts, starts, where=where, place=place, why=why, adds=adds)
     stated = (*stated_numbers(sheet_columns, found_columns), *_beside(sheet, rows, layout))
     kinds = (
         ("count", found_columns.count),

@@ -5,13 +5,15 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from fractions import Fraction
-from itertools import accumulate, groupby
+from itertools import accumulate, groupby, pairwise
 from typing import Any, NamedTuple
 
 from vantric.base.lazily import compiled, dataclass
+from vantric.core.counts.provenance import Note
 from vantric.core.review.finding import is_measured, says_percent, says_running
 from vantric.core.totals.label_kinds import is_strong
 from vantric.reading.headings import is_blank, label_text
+from vantric.reading.page_lines import SECTIONS
 
 #: Headings of columns of counts in the languages that sheets were seen in.
 _COUNTS = compiled(
@@ -211,15 +213,33 @@ class RowLabel(NamedTuple):
     borrowed: bool = False
 
 
-def row_labels(columns: Sequence[Sequence[Any]], rows: Sequence[str], by: int, groups: Sequence[int]) -> list[RowLabel]:
+def section_starts(rows: Sequence[str], remarks: Sequence[Note]) -> frozenset[int]:
+    """Return the places of rows above which a heading of a section was left out.
+
+    Parameters
+    ----------
+    rows
+        What each row is called, with its number: rows that were left out are missing.
+    remarks
+        What the reader said of the rows that it left out: a repeated header or the foot of a page begins no section.
+    """
+    if not any(remark.code == SECTIONS for remark in remarks):
+        return frozenset()
+    numbers = [int(number) if (number := name.rpartition(" ")[2]).isdigit() else 0 for name in rows]
+    return frozenset(place + 1 for place, (last, number) in enumerate(pairwise(numbers)) if number > last + 1)
+
+
+def row_labels(
+    columns: Sequence[Sequence[Any]], starts: frozenset[int], by: int, groups: Sequence[int]
+) -> list[RowLabel]:
     """Return the label of each row, and the groups that it stands in: those that are written once are filled down.
 
     Parameters
     ----------
     columns
         The cells of every column.
-    rows
-        What each row is called: where one is passed over, a heading or a blank row, a section begins.
+    starts
+        The places of rows at which a section begins.
     by, groups
         Which hold the labels, and the groups, the outermost first.
 
@@ -231,12 +251,11 @@ def row_labels(columns: Sequence[Sequence[Any]], rows: Sequence[str], by: int, g
     """
     labels = []
     section, above = "", ("",) * len(groups)
-    numbers = [int(number) if (number := name.rpartition(" ")[2]).isdigit() else 0 for name in rows]
     others = [column for place, column in enumerate(columns) if place != by]
     written = [[label_text(cell) or "" for cell in columns[place]] for place in (*groups, by)]
     for row, texts in enumerate(zip(*written, strict=True)):
-        if row and numbers[row] > numbers[row - 1] + 1:
-            section = rows[row]
+        if row in starts:
+            section = str(row)
         own = texts[:-1]
         label = texts[-1] if texts[-1].strip() else next((text for text in own[::-1] if text.strip()), "")
         borrowed = bool(label) and not texts[-1].strip()
@@ -254,7 +273,7 @@ def row_labels(columns: Sequence[Sequence[Any]], rows: Sequence[str], by: int, g
 
 
 def label_column(
-    columns: Sequence[SheetColumn], raw: Sequence[Sequence[Any]], rows: Sequence[str], texts: Sequence[int]
+    columns: Sequence[SheetColumn], raw: Sequence[Sequence[Any]], starts: frozenset[int], texts: Sequence[int]
 ) -> tuple[int, tuple[int, ...]]:
     """Return the column of the labels, and those of the groups before it.
 
@@ -266,11 +285,11 @@ def label_column(
     fitting: list[tuple[int, int, tuple[int, ...]]] = []  # the one with the fewest blanks is taken
     for number, place in enumerate(texts[:_MOST_GROUPS]):
         groups = (*sparse, *texts[:number])
-        labels = [label for label in row_labels(raw, rows, place, groups) if label.text.strip()]
+        labels = [label for label in row_labels(raw, starts, place, groups) if label.text.strip()]
         totals = sum(is_strong(label.text) or label.borrowed for label in labels)
         plain = [label for label in labels if not is_strong(label.text) and not label.borrowed]
         runs = [group for group, _ in groupby(label.group for label in plain)]
-        several = 2 * len(plain) > len(rows) - totals
+        several = 2 * len(plain) > len(raw[0]) - totals
         once = len(set(plain)) == len(plain) and len(set(runs)) == len(runs)
         if several and once and (not number or (totals and 2 * len(runs) <= len(plain))):
             fitting.append((sum(not text.strip() for text in columns[place].texts), place, groups))

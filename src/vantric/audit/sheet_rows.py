@@ -9,7 +9,15 @@ from decimal import Decimal
 from fractions import Fraction
 from typing import Any
 
-from vantric.audit.column_roles import FoundColumns, SheetColumn, find_columns, label_column, row_labels, stated_numbers
+from vantric.audit.column_roles import (
+    FoundColumns,
+    SheetColumn,
+    find_columns,
+    label_column,
+    row_labels,
+    section_starts,
+    stated_numbers,
+)
 from vantric.audit.relations import StatedSheet
 from vantric.audit.sheets import KINDS, Kind, SheetCell, SheetRow, SheetTable
 from vantric.base.lazily import dataclass
@@ -154,6 +162,7 @@ def sheet_table(
     columns: Sequence[ColumnCells],
     found_columns: FoundColumns,
     rows: Sequence[str],
+    starts: frozenset[int],
     *,
     where: str = "",
     place: Callable[[int, int], str] | None = None,
@@ -170,6 +179,8 @@ def sheet_table(
         Which of them are which.
     rows
         What each row is called: ``"row 5"``.
+    starts
+        The places of rows at which a section begins.
     where
         What messages call the sheet.
     place, why, adds
@@ -178,7 +189,7 @@ def sheet_table(
     places = (found_columns.percent, found_columns.cumulative, found_columns.running)
     kinds: dict[Kind, int] = {kind: index for kind, index in zip(KINDS, places, strict=True) if index is not None}
     sheet_rows = []
-    labels = row_labels([column.raw for column in columns], rows, found_columns.by, found_columns.texts)
+    labels = row_labels([column.raw for column in columns], starts, found_columns.by, found_columns.texts)
     for row, name in enumerate(rows):
         label, group, borrowed = labels[row]
         count = columns[found_columns.count].values[row]
@@ -256,7 +267,13 @@ def sheet_of(
         found_columns = FoundColumns(
             0, 1, None if percent is None else places[percent], None if cumulative is None else places[cumulative]
         )
-        return _raw(records, sheet_table(columns, found_columns, rows), columns, found_columns, rows)
+        return _raw(
+            records,
+            sheet_table(columns, found_columns, rows, section_starts(rows, records.remarks)),
+            columns,
+            found_columns,
+            rows,
+        )
 
     return with_records(data, opening, names, work)
 
@@ -283,7 +300,10 @@ def found_sheet(data: Any, opening: ReadSettings, by: str | None = None, count: 
             return None
         others = tuple(index for index in found_columns.texts if index != places[0])
         chosen_columns = replace(found_columns, by=places[0], count=places[1], texts=others)
-        table = replace(sheet_table(columns, chosen_columns, rows), stated=stated_numbers(sheet_columns, found_columns))
+        table = replace(
+            sheet_table(columns, chosen_columns, rows, section_starts(rows, records.remarks)),
+            stated=stated_numbers(sheet_columns, found_columns),
+        )
         return _raw(records, table, columns, chosen_columns, rows)
 
     return with_records(data, opening, texts, work)
@@ -330,7 +350,12 @@ def stated_sheet(data: Any, opening: ReadSettings) -> StatedSheet | None:
         if not records.is_short(_MOST_LOOKED) and len(records.head(_MOST_LOOKED + 1)) > _MOST_LOOKED:
             return None
         columns, rows = _columns(records, list(records.names()), count=None)
-        return labeled_sheet([_seen(column) for column in columns], [column.raw for column in columns], rows)
+        return labeled_sheet(
+            [_seen(column) for column in columns],
+            [column.raw for column in columns],
+            rows,
+            section_starts(rows, records.remarks),
+        )
 
     return with_records(data, opening, [], work)
 
@@ -339,6 +364,7 @@ def labeled_sheet(
     columns: Sequence[SheetColumn],
     raw: Sequence[Sequence[Any]],
     rows: Sequence[str],
+    starts: frozenset[int],
     *,
     where: str = "",
     cell: Callable[[int, int], str] | None = None,
@@ -351,11 +377,11 @@ def labeled_sheet(
     size = len(rows)
     filled = [place for place, column in enumerate(columns) if 2 * column.filled >= size and not column.is_text]
     texts = [place for place, column in enumerate(columns) if column.is_text]
-    by, groups = label_column(columns, raw, rows, texts)
+    by, groups = label_column(columns, raw, starts, texts)
     numbers = [place for place in filled if place != by]
     if size < 2 or not numbers:
         return None
-    labels = row_labels(raw, rows, by, groups)
+    labels = row_labels(raw, starts, by, groups)
     named = [(label.text.strip(), label.group) for label in labels if label.text.strip() and not is_strong(label.text)]
     if len(named) < 2 or len(set(named)) < len(named) or 2 * len(named) < size:
         return None
