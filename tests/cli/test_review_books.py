@@ -83,13 +83,31 @@ class Books(InFolder):
         self.assertIn("did you mean 'Causes'?", missing.err)
         self.assertNotIn("wrong-percent", self.codes(self.book, "--sheet", "Causes"))
 
+    def test_a_sheet_or_a_range_is_reviewed_with_the_charts_that_draw_it(self) -> None:
+        made = load_workbook(self.book)
+        made["Causes"]["B7"] = 99
+        made.save(self.folder / "two.xlsx")
+
+        def about(*arguments: str) -> set[str]:
+            rows = json.loads(Result("review", self.folder / "two.xlsx", "--format", "json", *arguments).out)[
+                "findings"
+            ]
+            return {row["where"] for row in rows if "chart at" in row["where"]}
+
+        every = about()
+        causes = {place for place in every if "'Causes'" in place}
+        self.assertTrue(causes and causes < every)
+        self.assertEqual(about("--sheet", "Causes"), causes)
+        self.assertEqual(about("--sheet", "Causes", "--cells", "A1:D12"), causes)
+        self.assertEqual(about("--sheet", "Causes", "--cells", "A1:D3"), set())
+
     def test_a_range_is_reviewed_as_the_sheet_is(self) -> None:
         kilns = self.file(data_file("kiln_sheets.xlsx"), "kilns.xlsx")
         for cells in ("A3:D25", "A1:D27"):
             self.assertEqual(self.codes(kilns, "--cells", cells), [])
             self.assertEqual(self.codes(kilns, "--cells", cells, "--sheet", "March"), [])
         self.assertEqual(self.codes(kilns, "--cells", "A3:D10"), ["other-base"], "329 of 1,079 is right as it is")
-        self.assertEqual(self.codes(self.book, "--cells", "A1:D12"), ["wrong-percent"])
+        self.assertEqual(self.codes(self.book, "--cells", "A1:D12"), self.codes(self.book, "--sheet", "Defects"))
         self.assertIn("nothing at cells Z90:Z99", Result("review", kilns, "--cells", "Z90:Z99").err)
 
     def test_a_total_of_another_base_is_right_where_its_rows_are(self) -> None:

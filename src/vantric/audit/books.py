@@ -23,6 +23,7 @@ from vantric.core.counts.provenance import Note
 from vantric.core.numbers.number_format import listed, quoted
 from vantric.core.totals.label_kinds import may_be_total
 from vantric.errors import SourceError, unknown
+from vantric.reading.grid import range_of
 from vantric.reading.headings import label_text, letters
 from vantric.reading.settings import ReadSettings
 
@@ -43,6 +44,7 @@ _KINDS: dict[str, DrawnKind] = {
 _STACKED = ("stacked", "percentStacked")
 #: Cells that one series may draw, and rows below a table in which its continuation is looked for.
 _MOST_CELLS, _MOST_BELOW = 100_000, 50
+_LAST = 1 << 20  # beyond the last row of any sheet
 _NEAR_ROWS = 3  # by which labels are shifted against their values
 
 
@@ -66,6 +68,28 @@ def book_charts(book: Book, path: Path) -> tuple[list[DrawnChart], list[str]]:
     if read < parts.charts:
         unread.append(f"{_number(parts, read)} cannot be read")
     return drawn_charts, unread
+
+
+def _drawn_from(
+    book: Book, charts: Sequence[DrawnChart], sheets: Sequence[BookSheet], cells: str | None
+) -> list[DrawnChart]:
+    """Return the charts that draw something of sheets, or of a range on them; of whole sheets those on them too."""
+    top, bottom, left, right = (0, _LAST, 0, _LAST) if cells is None else range_of(cells)
+    names = {sheet.name for sheet in sheets}
+    kept = []
+    for chart in charts:
+        blocks = [block for drawn in chart.series for block in _blocks(book, chart.sheet, drawn.where) or ()]
+        drawn = any(
+            block.sheet in names
+            and block.top - 1 <= bottom
+            and block.bottom - 1 >= top
+            and block.left - 1 <= right
+            and block.right - 1 >= left
+            for block in blocks
+        )
+        if drawn or (cells is None and chart.sheet in names):
+            kept.append(chart)
+    return kept
 
 
 def _number(parts: ChartParts, read: int) -> str:
@@ -116,6 +140,7 @@ def _chart(book: Book, sheet: str, native: Any, place: str, alternative: str) ->
         _axis(book, second),
         _axis(book, getattr(main, "x_axis", None)),
         alternative,
+        sheet=sheet,
     )
 
 
@@ -370,7 +395,10 @@ def audit_book(path: Path, opening: ReadSettings) -> AuditedBook:
         if sheet.rows <= _MOST_ROWS
         for table in book_tables(sheet, f"sheet '{sheet.name}'" if several else "")
     ]
-    charts, unread = book_charts(book, path) if opening.cells is None else ([], [])
+    charts, unread = book_charts(book, path)
+    if opening.cells is not None or len(sheets) < len(book.sheets):
+        charts = _drawn_from(book, charts, sheets, opening.cells)
+        unread = unread if opening.cells is None else []
     look = "look at it yourself"
     notes = [Note("unread-chart", f"{item}: it was not reviewed", "note", look) for item in unread]
     logs = [sheet.name for sheet in sheets if sheet.rows > _MOST_ROWS]

@@ -111,6 +111,8 @@ class DrawnChart:
         Its text alternative.
     told
         The codes of what was found in the table that it draws: one cause is one finding.
+    sheet
+        The name of the sheet that it stands on.
     """
 
     place: str
@@ -121,6 +123,7 @@ class DrawnChart:
     category: DrawnAxis | None = None
     alternative: str = ""
     told: frozenset[str] = frozenset()
+    sheet: str = ""
 
     def draws(self, sheet: str) -> bool:
         """Whether any series draws cells of a sheet."""
