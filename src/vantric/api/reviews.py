@@ -128,8 +128,14 @@ def review_source(data: Any, counted: CountSettings, opening: ReadSettings, base
         findings = []
     again = [remarked(copied_record, str(counted.by or "records")) for copied_record in copied_records(data, opening)]
     again = [] if any(item.code == "repeated-records" for item in found_findings) else again
-    codes = _code_amounts(data, opening) if counted.by is None or counted.count is None else []
+    codes = [remarked(remark, "amounts") for remark in code_amounts(data, opening)]
+    found_findings = [finding for finding in found_findings if not _follows(finding, codes)]
     return ReviewResult(tuple(dict.fromkeys([*checked, *findings, *again, *codes, *found_findings])))
+
+
+def _follows(finding: Finding, codes: Sequence[Finding]) -> bool:
+    """Whether one record holds most of an amount since it is a code for what is not known."""
+    return finding.code == "one-record" and any(code.message.startswith(f"'{finding.where}' ") for code in codes)
 
 
 def _sheet_review(
@@ -215,13 +221,6 @@ def sheet_findings(
 def _row_and_right(cell: WrongCell) -> tuple[str, str]:
     """Return what a total and the cell that states it have in common: one is called row 6, the other C6."""
     return "".join(sign for sign in cell.place if sign.isdigit()), cell.should
-
-
-def _code_amounts(data: Any, opening: ReadSettings) -> list[Finding]:
-    try:
-        return [remarked(remark, "amounts") for remark in code_amounts(data, opening)]
-    except VantricError:  # what cannot be read is said when it is counted
-        return []
 
 
 def _negative(data: Any, counted: CountSettings, opening: ReadSettings) -> list[Finding]:

@@ -13,7 +13,6 @@ from vantric.core.counts.provenance import Note
 from vantric.core.review.finding import is_measured, says_percent, says_running
 from vantric.core.totals.label_kinds import is_strong
 from vantric.reading.headings import is_blank, label_text
-from vantric.reading.page_lines import SECTIONS
 
 #: Headings of columns of counts in the languages that sheets were seen in.
 _COUNTS = compiled(
@@ -223,7 +222,7 @@ def section_starts(rows: Sequence[str], remarks: Sequence[Note]) -> frozenset[in
     remarks
         What the reader said of the rows that it left out: a repeated header or the foot of a page begins no section.
     """
-    if not any(remark.code == SECTIONS for remark in remarks):
+    if not any(remark.code == "section-lines" for remark in remarks):
         return frozenset()
     numbers = [int(number) if (number := name.rpartition(" ")[2]).isdigit() else 0 for name in rows]
     return frozenset(place + 1 for place, (last, number) in enumerate(pairwise(numbers)) if number > last + 1)

@@ -25,7 +25,7 @@ from vantric.core.counts.provenance import Note
 from vantric.core.review.finding import says_percent, says_running
 from vantric.core.totals.label_kinds import is_strong
 from vantric.engines.opening import with_records
-from vantric.errors import AmountError
+from vantric.errors import AmountError, VantricError
 from vantric.reading.headings import is_blank
 from vantric.reading.number_column import Doubt, DoubtError, NumberReading, decide
 from vantric.reading.number_style import DigitStyle, cell_of, read_style
@@ -336,7 +336,10 @@ def code_amounts(data: Any, opening: ReadSettings) -> list[Note]:
             notes.append(Note("code-amount", what, "warning", fix))
         return notes
 
-    return with_records(data, opening, [], work)
+    try:
+        return with_records(data, opening, [], work)
+    except VantricError:  # what cannot be read is said when it is counted
+        return []
 
 
 #: Rows of a table in which a label may repeat, as suppliers do beside items; more of them are a log.

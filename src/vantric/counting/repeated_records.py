@@ -69,12 +69,13 @@ def partly_doubled(records: Records) -> list[Note]:
     names = records.names()
     if not 2 <= len(names) <= _MOST_COMPARED:
         return []
-    groups = [int(group[-1]) for group in _groups(records, names)]
+    different = _groups(records, names)
+    groups = [int(group[-1]) for group in different]
     records_in_all, repeats = sum(groups), sum(number - 1 for number in groups)
     if records_in_all > _MOST_RECORDS or repeats < _LEAST_AGAIN or repeats == len(groups) or len(groups) < _FEWEST:
         return []
     if max(groups) > 3 or not _identified(records, names, len(groups)):
-        return []
+        return _doubled_part(records, names, different)
     return [
         _repeated_note(
             records,
@@ -86,6 +87,32 @@ def partly_doubled(records: Records) -> list[Note]:
             Remark("{} records are {} different ones", records_in_all, len(groups)),
         )
     ]
+
+
+def _doubled_part(records: Records, names: Sequence[str], different: Sequence[Group]) -> list[Note]:
+    """Report that all records with one value in a column stand twice and no others do: a table was joined to them."""
+    for place, name in enumerate(names):
+        times: dict[Any, list[int]] = {}
+        for group in different:
+            times.setdefault(group[place], []).append(int(group[-1]))
+        copied = {
+            value: factor
+            for value, numbers in times.items()
+            if len(numbers) >= _FEWEST and (factor := math.gcd(*numbers)) > 1
+        }
+        others = [number for value, numbers in times.items() if value not in copied for number in numbers]
+        if copied and len(others) >= _FEWEST and others.count(1) >= _LEAST_ALONE * len(others):
+            value, factor = next(iter(copied.items()))
+            what = Remark(
+                "all {} records with '{}' in '{}' stand {}, cell by cell alike",
+                sum(times[value]),
+                one_line(str(value), longest=40),
+                name,
+                _times(factor),
+            )
+            means = Remark("{} records are {} different ones", sum(times[value]), sum(times[value]) // factor)
+            return [_repeated_note(records, what, means)]
+    return []
 
 
 def _repeated_note(records: Records, what: str, means: str) -> Note:

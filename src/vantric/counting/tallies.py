@@ -40,6 +40,7 @@ _UNIT_COLUMN = compiled(
     r"units?|uom|unit of measure|measure unit|einheit|mengeneinheit|unité|unidad|unità|eenheid|enhet|ед\.?( изм\.?)?",
     re.IGNORECASE,
 )
+_EVEN = 1.1  # how much more often the most frequent label of a daily count may stand than the rarest
 _SHORT_SHEET = 20_000  # records of a sheet, beyond which it is a log
 
 
@@ -85,25 +86,37 @@ def outer_labels(records: Records, by: str, cells: Iterable[tuple[str | None, in
     ]
 
 
-def counts_beside(records: Records, by: str, rows: int) -> list[Note]:
-    """Report a sheet in which each label stands once, beside a column of numbers: the numbers are the counts."""
-    if not _FEWEST_LABELS <= rows <= _SHORT_SHEET:
+def counts_beside(records: Records, by: str, cells: Sequence[LabelCell]) -> list[Note]:
+    """Report a sheet in which each label stands once, or once a day, beside a column of numbers: the counts."""
+    numbers = [cell.rows for cell in cells if not is_blank(cell.label)]
+    rows = sum(cell.rows for cell in cells)
+    if not _FEWEST_LABELS <= len(numbers) <= rows <= _SHORT_SHEET or max(numbers) > _EVEN * min(numbers):
         return []
     from vantric.reading.profile import profile
 
-    beside = [column.name for column in profile(records) if column.kind == "number" and column.name != by]
-    if not beside:
+    columns = [column for column in profile(records) if column.name != by]
+    beside = [column.name for column in columns if column.kind == "number"]
+    apart = (
+        "" if len(cells) == rows else _telling_apart(records, by, [c.name for c in columns if c.kind != "number"], rows)
+    )
+    if not beside or apart is None:
         return []
     named = quoted(beside[:3])
+    once = f"once for each '{apart}'" if apart else "once"
     return [
         Note(
             "counts-beside",
-            f"{records.place}: each label of '{by}' stands once and counts as 1, and {named} "
+            f"{records.place}: each label of '{by}' stands {once} and counts as 1, and {named} "
             f"{'holds' if len(beside) == 1 else 'hold'} numbers beside it: are these the counts?",
             "warning",
             f"say count='{beside[0]}' to add them up",
         )
     ]
+
+
+def _telling_apart(records: Records, by: str, names: Sequence[str], rows: int) -> str | None:
+    """Return the column of which no label has two records with the same value: the day of a daily count."""
+    return next((name for name in names if len(records.groups([by, name])) == rows), None)
 
 
 def mixed_units(records: Records, counted: Iterable[str | None]) -> list[Note]:
@@ -220,8 +233,8 @@ def _tally(records: Records, counting: CountSettings, remarks: Sequence[Note]) -
     if not counting.unique:
         rename, groups = renamed(groups, counting)
     notes += mixed_units(records, (*counting.added, None if counting.added else counting.count, counting.weight))  # type: ignore[arg-type]
-    if counting.by and not (counting.count or counting.weight or counting.unique) and len(groups) == rows:
-        notes += counts_beside(records, counting.by, rows)
+    if counting.by and not (counting.count or counting.weight or counting.unique):
+        notes += counts_beside(records, counting.by, cells)
     origin = origin_of(records, counting, rows, [*records.remarks, *notes, *rename.remarks])
     ready = is_sheet(records, [str(counting.by)], counting, [(cell.label, cell.rows) for cell in cells])
     spread = None

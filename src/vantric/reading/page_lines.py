@@ -13,7 +13,6 @@ from vantric.reading.headers import filled
 from vantric.reading.headings import one_line_name
 
 LineKind: TypeAlias = Literal["header", "page", "section"]
-SECTIONS = "section-lines"  # the code of the note on headings of sections
 _PAGE = compiled(
     r"[\s\-–—]*(?:(?:page|seite|blatt|p[áa]gina|pagina|strana|strona|sida|side|sivu|oldal|sayfa|стр(?:аница|\.)?|σελίδα)"
     r"\s*(?:no\.?|nr\.?)?\s*\d+(?:\s*(?:/|of|von|de|di|sur|van|z|ze|av|af|из|от)\s*\d+)?|第\s*\d+\s*[页頁ページ]+|\d+\s*/\s*\d+"
@@ -105,7 +104,7 @@ def notes_on(place: str, unit: str, lines: Mapping[int, LineKind], numbers: Mapp
         if kind == "page":
             code = "page-lines"
         elif kind == "section":
-            code = SECTIONS
+            code = "section-lines"
         rows = [row for row, value in lines.items() if value == kind]
         if rows:
             named = ", ".join(str(numbers[row]) for row in rows[:_MOST_NAMED])

@@ -11,6 +11,7 @@ _WORDS = compiled(r"[^\W_]+")
 #: Numbers in letters: "Type II" is no slip of "Type I".
 _ROMAN = compiled(r"[ivxlcdm]+")
 _SHORTEST, _SHORT = 4, 6  # letters of a word: XL and XS differ on purpose
+_PHRASE = 3  # words, of which all but one are alike
 #: Endings of one word that make it another on purpose.
 _ENDINGS = ("ing", "ings", "ed", "er", "ers", "ion", "ions", "ung", "ungen")
 #: How rare a spelling must be beside another, as a share, for each kind of slip.
@@ -110,17 +111,17 @@ def slip_between(text: str, other: str, share: float) -> Literal["sure", "unsure
     if _without_accents(a) == _without_accents(b):
         return "sure" if share <= _RARE else "unsure"
     if len(a) < len(b):
-        return _one_more(a, b, share)
+        return _one_more(a, b, share, in_phrase=len(_WORDS.findall(text)) >= _PHRASE)
     return _one_other(a, b, share)
 
 
-def _one_more(a: str, b: str, share: float) -> Literal["sure", "unsure"] | None:
+def _one_more(a: str, b: str, share: float, *, in_phrase: bool) -> Literal["sure", "unsure"] | None:
     index = _first_difference(a, b)
     if a[index:] != b[index + 1 :]:
         return None
     limit = _RARER if index == 0 or _of_one_ending(a, b) or len(b) <= _SHORT else _RARE
     if len(b) < _SHORT:
-        return "sure" if share <= _RAREST else None
+        return "sure" if share <= (_RARER if in_phrase else _RAREST) else None
     return "sure" if share <= limit else "unsure"
 
 

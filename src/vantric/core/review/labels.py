@@ -29,6 +29,7 @@ _ONLY_BETWEEN = (";", "|", "\n")
 _NONE = ("none", "nil", "(none)")
 _LARGE = 0.25  # of all that a category without a cause has
 _LONGEST_TOTAL = 8  # letters
+_MOST_TOTAL_ROWS = 2  # records of a log that may be its total
 #: Fewer numbers may be codes; more labels are not compared, or not even looked at.
 _FEWEST_NUMBERS, _MOST_LABELS, _MANY_LABELS = 10, 3000, 50_000
 
@@ -38,7 +39,7 @@ def total_labels(tally: Tally) -> list[Finding]:
     if len(tally.categories) < 2:
         return []
     amounts: Mapping[str, Number] = tally.as_dict()
-    named = [label for label in _looked_at(tally) if _named_total(label)]
+    named = [label for label in _looked_at(tally) if _named_total(label) and _may_stand_for_all(tally, label)]
     if not named:
         return _by_arithmetic(tally, amounts)
     others = sum((Fraction(value) for label, value in amounts.items() if label not in named), Fraction())
@@ -66,8 +67,18 @@ def _by_arithmetic(tally: Tally, amounts: Mapping[str, Number]) -> list[Finding]
     return [
         _total(tally, str(rows[place].label), "and it is the sum of all others", sure=False)
         for place, verdict in verdicts.items()
-        if verdict.outcome == "ask" and verdict.kind == "total"
+        if verdict.outcome == "ask" and verdict.kind == "total" and _may_stand_for_all(tally, str(rows[place].label))
     ]
+
+
+def _may_stand_for_all(tally: Tally, label: str) -> bool:
+    """Whether a category can be a total, which is a record or two of a log; of counts that came ready it may be."""
+    origin = tally.origin
+    if origin.ready or is_strong(label):
+        return True
+    if tally.spread is not None:
+        return tally.spread.of(label).records <= _MOST_TOTAL_ROWS
+    return bool(origin.count or origin.weight or origin.per) or tally.as_dict()[label] <= _MOST_TOTAL_ROWS
 
 
 def _named_total(label: str) -> bool:
@@ -200,75 +211,82 @@ def nothing_first(tally: Tally) -> list[Finding]:
     return []
 
 
-#: Labels that say that nothing is wrong, and those that somebody typed to try the form.
+#: Labels that say that nothing is wrong, by themselves.
 _GOOD = frozenset(
-    (
-        "ok",
-        "o.k.",
-        "okay",
-        "good",
-        "pass",
-        "passed",
-        "no defect",
-        "no defects",
-        "no fault",
-        "no error",
-        "none found",
-        "i.o.",
-        "io",
-        "in ordnung",
-        "gut",
-        "kein fehler",
-        "ohne befund",
-        "conforme",
-        "sans défaut",
-        "bueno",
-        "sin defecto",
-        "nessun difetto",
-        "goed",
-        "良品",
-        "合格",
-    )
+    """
+ok|o.k.|okay|good|pass|passed|conforming|none found|i.o.|io|in ordnung|gut|conforme|bueno|goed|良品|合格
+none|nil|(none)|keine|keiner|aucun|aucune|ninguno|ninguna|nessuno|nessuna|geen|brak|ingen|inga|なし|无|無
+nothing|nothing found|nothing wrong|nothing abnormal|not defective|nff|ndf|npf|ntf|o.b.|sin novedad|rien à signaler
+""".replace("\n", "|")
+    .strip("|")
+    .split("|")
 )
-_OF_DEFECTS = compiled(
-    r"defect|fault|error|failure|cause|reason|problem|complaint|issue|fehler|mangel|ursache|défaut|cause|defecto|difetto",
+#: "No visible defect found": a word that denies, one of faults, and perhaps that none was found.
+_DENIAL = (
+    r"no|not|without|w/o|free of|kein|keine|keinen|keinerlei|ohne|sans|pas de|aucun|aucune|sin|ningún|ninguna"
+    r"|nessun|nessuna|senza|geen|zonder|bez|brak|inga|ingen|utan|uden|uten|ei|sem|nenhum|nenhuma|нет|без|無|没有|无"
+)
+_FAULT = (
+    r"defects?|faults?|errors?|failures?|findings?|issues?|problems?|complaints?|abnormalit(?:y|ies)|deviations?"
+    r"|objections?|fehler|befunde?|mangel|mängel|beanstandung(?:en)?|auffälligkeit(?:en)?|abweichung(?:en)?|défauts?|erreurs?"
+    r"|anomalies?|défaillances?|defectos?|fallos?|errores|difett[oi]|errori|anomali[ae]|defecten|gebrek|gebreken|fouten"
+    r"|klachten|uwag|wad|wady|błędów|závad|vad|fel|anmärkning(?:ar)?|fejl|feil|vikoja|defeitos?|дефект(?:а|ов)?|замечаний"
+    r"|ошибок|不良|欠陥|異常|問題|缺陷|问题"
+)
+_FOUND = (
+    r"found|detected|observed|seen|noted|visible|present|recorded|reported|festgestellt|gefunden|erkennbar|constatée?"
+    r"|trouvée?|encontrados?|detectados?|rilevat[oi]|gevonden"
+)
+_NO_FAULT = compiled(
+    rf"(?:{_DENIAL}) ?(?:\w+ )?(?:{_FAULT})(?: (?:{_FOUND}))?|(?:{_FAULT})(?:なし|無し)", re.IGNORECASE
+)
+_DENIED = compiled(rf"(?:{_DENIAL}) (\w+)", re.IGNORECASE)
+#: Headings of results, and labels that only results have: there OK is an answer like the others.
+_OF_RESULTS = compiled(
+    r"result|verdict|status|outcome|dispos|grade|condition|rating|answer|judg|decision|inspect|ergebnis|zustand|bewertung"
+    r"|resultat|état|estado|esito|uitslag|wynik",
     re.IGNORECASE,
 )
-_TRIED = frozenset(
-    (
-        "test",
-        "testing",
-        "test entry",
-        "testeintrag",
-        "asdf",
-        "asdfg",
-        "qwerty",
-        "qwertz",
-        "foo",
-        "bar",
-        "dummy",
-        "lorem ipsum",
-        "xxx",
-        "xyz",
-        "aaa",
-        "abc123",
-        "prueba",
-        "essai",
-        "prova",
-    )
+_OF_DEFECTS = compiled(
+    r"defect|fault|error|failure|cause|reason|problem|complaint|issue|fehler|mangel|ursache|beschwerde|défaut|causa|difetto",
+    re.IGNORECASE,
 )
+_VERDICTS = frozenset(
+    """
+bad|fair|poor|average|fail|failed|nok|not ok|n.i.o.|nio|ng|not good|reject|rejected|rework|reworked|scrap|scrapped|hold
+schlecht|mittel|ausschuss|nacharbeit|mauvais|moyen|malo|regular|cattivo|slecht|minor|major|critical|不合格|repair|excellent
+""".replace("\n", "|")
+    .strip("|")
+    .split("|")
+)
+#: What is typed to try a form, without digits and signs; runs of neighboring keys are found by the rows of keys.
+_TRIED = frozenset(
+    """
+test|testing|testtest|testentry|testeintrag|testdata|foobar|foo|dummy|loremipsum|xxx|xyz|aaa|abc|prueba|essai|prova|teste
+тест|テスト|测试|測試
+""".replace("\n", "|")
+    .strip("|")
+    .split("|")
+)
+_KEYS = ("qwertyuiop", "qwertzuiop", "azertyuiop", "asdfghjkl", "qsdfghjklm", "zxcvbnm", "yxcvbnm", "wxcvbn")
+_NO_LETTERS = compiled(r"[\W\d_]+")
+_FEWEST_KEYS = 4  # of a run: three may be a word
+_FEW_TRIED, _SHARE_TRIED = 3, 0.05  # records: a station may be called Test
 
 
 def good_as_defect(tally: Tally) -> list[Finding]:
     """Find records without a defect among the defects: they are the most frequent, and no cause."""
     amounts = tally.as_dict()
-    good = [label for label in amounts if label.strip().casefold() in _GOOD]
-    if len(amounts) < 3 or len(good) != 1 or amounts[good[0]] < max(amounts.values()):
+    heading = tally.origin.by or ""
+    first = max(amounts, key=lambda label: amounts[label], default="")
+    if len(amounts) < 3 or not _says_nothing_wrong(first, heading):
         return []
-    if not _OF_DEFECTS.search(f"{tally.origin.by or ''} {good[0]}"):  # answers and results may well be good
+    if _OF_RESULTS.search(heading) and not _OF_DEFECTS.search(heading):
         return []
-    text = one_line(good[0], longest=40)
-    share = Remark("{} of all", Written(percent_text(100 * float(amounts[good[0]]) / float(tally.total), decimals=0)))
+    if any(label.strip().casefold() in _VERDICTS for label in amounts):  # answers and results may well be good
+        return []
+    text = one_line(first, longest=40)
+    share = Remark("{} of all", Written(percent_text(100 * float(amounts[first]) / float(tally.total), decimals=0)))
     return [
         warning(
             "good-as-defect",
@@ -281,10 +299,26 @@ def good_as_defect(tally: Tally) -> list[Finding]:
     ]
 
 
+def _says_nothing_wrong(label: str, heading: str) -> bool:
+    """Whether a label says that there is no fault, or none of what the heading names: "no incident"."""
+    text = " ".join(label.partition("(")[0].split() or label.split()).casefold()
+    if text in _GOOD or _NO_FAULT.fullmatch(text):
+        return True
+    denied = _DENIED.fullmatch(text)
+    return denied is not None and _singular(denied[1]) in {_singular(word) for word in heading.casefold().split()}
+
+
+def _singular(word: str) -> str:
+    return word.removesuffix("s")
+
+
 def test_entries(tally: Tally) -> list[Finding]:
-    """Find labels that somebody typed to try the form."""
-    tried = sorted((label for label in tally.categories if label.strip().casefold() in _TRIED), key=str.casefold)
-    if not tried or len(tally.categories) - len(tried) < 2:
+    """Find labels that somebody typed to try the form: they are few."""
+    amounts = tally.as_dict()
+    tried = sorted(filter(_is_tried, _looked_at(tally)), key=str.casefold)
+    if not tried or len(amounts) - len(tried) < 2:
+        return []
+    if sum(float(amounts[label]) for label in tried) > max(_FEW_TRIED, _SHARE_TRIED * float(tally.total)):
         return []
     where = tally.origin.by or "labels"
     return [
@@ -297,6 +331,11 @@ def test_entries(tally: Tally) -> list[Finding]:
             where=where,
         )
     ]
+
+
+def _is_tried(label: str) -> bool:
+    letters = _NO_LETTERS.sub("", label).casefold()
+    return letters in _TRIED or (len(letters) >= _FEWEST_KEYS and any(letters in keys for keys in _KEYS))
 
 
 def _unknown(label: str) -> bool:

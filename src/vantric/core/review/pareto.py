@@ -31,8 +31,11 @@ _MANY = 60  # bars whose labels still are beside each other
 
 def review_pareto(table: ParetoTable) -> list[Finding]:
     """Return what is risky in a Pareto table and in the tally under it."""
+    findings = review_tally(table.tally)
+    if any(finding.code == "counts-beside" for finding in findings):
+        return findings  # whatever else is said of equal counts follows from it
     return [
-        *review_tally(table.tally),
+        *findings,
         *_flat(table),
         *_rates_unsure(table),
         *_strata(table),

@@ -6,6 +6,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import replace
 
+from vantric.core.counts.relabeling import is_missing_code
 from vantric.core.counts.tally import Moments, Tally
 from vantric.core.messages.message import Percent, Remark, Written
 from vantric.core.numbers.amounts import Number
@@ -152,14 +153,17 @@ _MUCH_MISSING, _SOME_MISSING = 0.25, 0.1  # of all records; the lesser where the
 
 def review_tally(tally: Tally) -> list[Finding]:
     """Return what is risky in a tally, and what was done on the way to it."""
+    good = good_as_defect(tally)
     nothing, findings = _one_cause(nothing_first(tally), _remarks(tally))
+    if good and sum(map(is_missing_code, tally.categories)) == 1:  # 'none': that nothing was wrong says more
+        findings = [finding for finding in findings if finding.code != "missing-code"]
     return [
         *total_labels(tally),
         *similar_labels(tally),
         *near_labels(tally),
         *numbers_as_labels(tally),
         *several_labels(tally),
-        *good_as_defect(tally),
+        *good,
         *test_entries(tally),
         *nothing,
         *_more_missing(tally),
