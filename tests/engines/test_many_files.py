@@ -62,8 +62,8 @@ class ManyFiles(InFolder):
         with mock.patch.object(DuckDBEngine, "ask", ask):
             vt.tally(f"{home}/*.csv*", "defect")
         grouping = [sql for sql in asked if "GROUP BY" in sql]
-        self.assertEqual(len(grouping), 1)
-        self.assertEqual(grouping[0].count("read_csv"), 3)
+        self.assertTrue(grouping)
+        self.assertEqual({sql.count("read_csv") for sql in grouping}, {3})
 
     def test_a_column_that_some_lack_is_reported(self) -> None:
         home = self.files(6)

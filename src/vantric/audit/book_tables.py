@@ -9,7 +9,7 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
-from vantric.audit.column_roles import SheetColumn, find_columns, section_starts, stated_numbers
+from vantric.audit.column_roles import find_columns, section_starts, stated_numbers
 from vantric.audit.formulas import FormulaError, FormulaResults, Place
 from vantric.audit.relations import StatedSheet
 from vantric.audit.sheet_rows import ColumnCells, labeled_sheet, numbers_of, sheet_table
@@ -288,13 +288,7 @@ def _table(sheet: BookSheet, layout: TableLayout, where: str) -> BookTable | Non
     places = [column + 1 for column in layout.columns]
     columns = [_column(sheet, name, column, rows) for name, column in zip(layout.names, places, strict=True)]
     sheet_columns = [
-        SheetColumn(
-            cells.name,
-            tuple(cells.values),
-            tuple(cells.text(index) for index in range(len(rows))),
-            _in_percent(sheet, column, rows),
-        )
-        for cells, column in zip(columns, places, strict=True)
+        cells.seen(percents=_in_percent(sheet, column, rows)) for cells, column in zip(columns, places, strict=True)
     ]
     texts = [f"row {row}" for row in rows]
 

@@ -76,10 +76,10 @@ def _drawn_from(
     """Return the charts that draw something of sheets, or of a range on them; of whole sheets those on them too."""
     top, bottom, left, right = (0, _LAST, 0, _LAST) if cells is None else range_of(cells)
     names = {sheet.name for sheet in sheets}
-    kept = []
-    for chart in charts:
-        blocks = [block for drawn in chart.series for block in _blocks(book, chart.sheet, drawn.where) or ()]
-        drawn = any(
+
+    def draws(chart: DrawnChart) -> bool:
+        blocks = [block for series in chart.series for block in _blocks(book, chart.sheet, series.where) or ()]
+        return any(
             block.sheet in names
             and block.top - 1 <= bottom
             and block.bottom - 1 >= top
@@ -87,9 +87,8 @@ def _drawn_from(
             and block.right - 1 >= left
             for block in blocks
         )
-        if drawn or (cells is None and chart.sheet in names):
-            kept.append(chart)
-    return kept
+
+    return [chart for chart in charts if draws(chart) or (cells is None and chart.sheet in names)]
 
 
 def _number(parts: ChartParts, read: int) -> str:

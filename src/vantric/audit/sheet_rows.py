@@ -157,6 +157,12 @@ class ColumnCells:
         cell = self.raw[index]
         return "" if cell is None else cell if isinstance(cell, str) else repr(cell)
 
+    def seen(self, *, percents: bool | None = None) -> SheetColumn:
+        """Return it as the search for roles sees it; whether it shows percents is told by its cells, if not said."""
+        texts = tuple(map(self.text, range(len(self.raw))))
+        signs = sum("%" in text for text in texts) * 2 > len(texts)
+        return SheetColumn(self.name, tuple(self.values), texts, signs if percents is None else percents)
+
 
 def sheet_table(
     columns: Sequence[ColumnCells],
@@ -287,7 +293,7 @@ def found_sheet(data: Any, opening: ReadSettings, by: str | None = None, count: 
             return None
         names = list(records.names())
         columns, rows = _columns(records, names, count=count)
-        sheet_columns = [_seen(column) for column in columns]
+        sheet_columns = [column.seen() for column in columns]
         found_columns = find_columns(sheet_columns)
         if found_columns is None:
             return None
@@ -354,7 +360,7 @@ def stated_sheet(data: Any, opening: ReadSettings) -> StatedSheet | None:
             return None
         columns, rows = _columns(records, list(records.names()), count=None)
         return labeled_sheet(
-            [_seen(column) for column in columns],
+            [column.seen() for column in columns],
             [column.raw for column in columns],
             rows,
             section_starts(rows, records.remarks),
@@ -424,12 +430,6 @@ def _raw(
     named = tuple((kind, columns[index].name) for kind, index in kinds.items() if index is not None)
     head = tuple(tuple(row) for row in records.head(_MOST))
     return RawSheet(table, tuple(records.names()), head, tuple(rows), named, records.delimiter)
-
-
-def _seen(cells: ColumnCells) -> SheetColumn:
-    texts = tuple(cells.text(index) for index in range(len(cells.raw)))
-    percents = sum("%" in text for text in texts) * 2 > len(texts)
-    return SheetColumn(cells.name, tuple(cells.values), texts, percents)
 
 
 def _columns(records: Records, names: Sequence[str], *, count: str | None) -> tuple[list[ColumnCells], list[str]]:
