@@ -175,8 +175,7 @@ def total_findings(
 
 def blanks(table: SheetTable, parted: SplitRows, column: ExpectedColumn) -> list[Finding]:
     """Tell cells that are blank where their column has a number in most rows."""
-    pairs = zip(parted.body, column.right, strict=True)
-    rows = [(row, right) for row, right in pairs if row.cell(column.kind) is None and row.count]
+    rows = [(row, place) for place, row in enumerate(parted.body) if row.cell(column.kind) is None and row.count]
     if not rows or 2 * len(rows) > len(parted.body):
         return []
     heading = table.heading(column.kind)
@@ -186,7 +185,7 @@ def blanks(table: SheetTable, parted: SplitRows, column: ExpectedColumn) -> list
             message=f"{table.where}{heading} is blank in {listed([named(row) for row, _ in rows], most=3)}",
             fix="work it out as in the other rows",
             where=f"{rows[0][0].place}, {heading}",
-            cells=[cell_of(row, table, column.kind, right) for row, right in rows],
+            cells=[cell_of(row, table, column.kind, column.right[place]) for row, place in rows],
         )
     ]
 
