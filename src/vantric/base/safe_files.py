@@ -30,9 +30,7 @@ _WRITTEN = compiled(rb"(<dcterms:(?:modified|created)[^>]*>)[^<]*")
 @cache
 def temp_prefix(process: int) -> str:
     """Return how the names of a process's temporary folders begin; one of the same number elsewhere has another."""
-    import secrets  # slow to load, and needed by those who write only
-
-    return f"vantric-{process}-{secrets.token_hex(8)}-"
+    return f"vantric-{process}-{os.urandom(8).hex()}-"
 
 
 def check_regular(path: Path) -> None:

@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Sequence
 from functools import cache
-from importlib.resources import files
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import click
 
@@ -13,6 +12,9 @@ from vantric.base.lazily import compiled
 from vantric.cli.flags import SourceArgument, flags_of, typed_values
 from vantric.cli.terminal import say
 from vantric.errors import nearest
+
+if TYPE_CHECKING:
+    from importlib.resources.abc import Traversable
 
 #: Word -> the heading of the options that it stands for.
 SECTIONS: dict[str, str] = {
@@ -39,11 +41,17 @@ SECTIONS: dict[str, str] = {
 _ENDING = ".md"
 
 
+def _topics() -> Traversable:
+    from importlib.resources import files
+
+    return files("vantric.cli").joinpath("topics")
+
+
 @cache
 def topic_names() -> dict[str, str]:
     """Return the topics that have prose, each with its first line, without the sign of a heading."""
     topic_names = {}
-    for path in sorted(files("vantric.cli").joinpath("topics").iterdir(), key=lambda file: file.name):
+    for path in sorted(_topics().iterdir(), key=lambda file: file.name):
         if path.name.endswith(_ENDING):
             topic_names[path.name.removesuffix(_ENDING)] = (
                 path.read_text(encoding="utf-8").partition("\n")[0].lstrip("# ")
@@ -53,7 +61,7 @@ def topic_names() -> dict[str, str]:
 
 def topic_text(name: str) -> str:
     """Return the prose of a topic, Markdown."""
-    return files("vantric.cli").joinpath("topics", name + _ENDING).read_text(encoding="utf-8")
+    return _topics().joinpath(name + _ENDING).read_text(encoding="utf-8")
 
 
 #: Where a context holds the names of the options in the order in which they were typed.

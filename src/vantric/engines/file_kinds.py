@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import zipfile
 from pathlib import Path
 from typing import Any
 
@@ -70,6 +69,8 @@ def _is_old_workbook(path: Path) -> bool:
 
 
 def _archive(path: Path) -> tuple[str, str]:
+    import zipfile
+
     try:
         with zipfile.ZipFile(path) as archive:
             names = archive.namelist()

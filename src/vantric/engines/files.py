@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 from itertools import repeat
@@ -169,7 +170,7 @@ def _rows_to_lay_out(
 
 def _as_before(text: str, delimiter: str, known_heads: KnownHeads) -> CsvShape | None:
     """Return the shape of a whole file without quotation marks that begins like one before, and is as plain."""
-    plain = text.replace("\r\n", "\n").rstrip("\n")
+    plain = (text.replace("\r\n", "\n") if "\r" in text else text).rstrip("\n")
     if '"' in text or "\r" in plain:
         return None
     header, *lines = plain.split("\n")
@@ -178,7 +179,8 @@ def _as_before(text: str, delimiter: str, known_heads: KnownHeads) -> CsvShape |
     has_same_marks = set(map(str.count, lines, repeat(delimiter))) <= {header.count(delimiter)}
     if names is None or not has_same_marks or header in lines:
         return None
-    return CsvShape(delimiter, names) if all(map(str.strip, plain.replace(delimiter, "").split("\n"))) else None
+    blank = re.search(rf"\n[\s{re.escape(delimiter)}]*(?:\n|\Z)", plain)
+    return None if blank else CsvShape(delimiter, names)
 
 
 def _first_line(text: str) -> str:

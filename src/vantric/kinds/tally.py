@@ -9,14 +9,12 @@ from typing import Any
 
 from vantric.core import composition, counts
 from vantric.core.charts.settings import TallyChartSettings
-from vantric.core.counts.pareto import arranged, arranged_rows
 from vantric.core.counts.provenance import Provenance
 from vantric.core.counts.tally import Tally, check_rankable
 from vantric.core.messages.formatter import Formatter
 from vantric.core.messages.message import Joined, Message
 from vantric.core.review import Finding, review_tally
 from vantric.counting import count_source, crossed
-from vantric.kinds.appearance import with_drawable_look, with_orientation
 from vantric.kinds.kind import Kind, Parts
 from vantric.kinds.recipe import Recipe, notes_of
 from vantric.options.signatures import shows
@@ -49,6 +47,8 @@ def check(result: Any) -> None:
 
 def shown(tally: Any, look: TallyChartSettings) -> Any:
     """Return what was counted in the order of a look."""
+    from vantric.core.counts.pareto import arranged, arranged_rows
+
     if isinstance(tally, Tally):
         return arranged(tally, look.order, look.keep)
     return arranged_rows(tally.transposed() if look.transpose else tally, look.order, look.keep)
@@ -82,6 +82,8 @@ def view(result: Any, look: TallyChartSettings, percent_of: Any = None, *, width
 
 def chart(tally: Any, look: TallyChartSettings) -> Any:
     """Return its chart."""
+    from vantric.kinds.appearance import with_drawable_look, with_orientation
+
     look = with_drawable_look(look)
     chart = (
         composition.tally_chart(tally, look) if isinstance(tally, Tally) else composition.crosstab_chart(tally, look)

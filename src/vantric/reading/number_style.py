@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from decimal import Decimal
-from functools import cache
+from functools import cache, lru_cache
 
 from vantric.base.lazily import compiled, dataclass
 from vantric.errors import OptionError
@@ -243,6 +243,7 @@ def _without_footnote(text: str) -> tuple[str, str]:
     return plain[: match.start()], match[0].strip()
 
 
+@lru_cache(maxsize=1024)
 def is_number(text: str) -> bool:
     """Whether a cell is a number in some style, with or without a unit."""
     cell = cell_of(text)

@@ -9,8 +9,6 @@ from dataclasses import asdict, replace
 from textwrap import wrap
 from typing import TYPE_CHECKING, Any
 
-from vantric.core.counts import Crosstab
-from vantric.core.counts.crosstab import Base
 from vantric.core.counts.provenance import Note
 from vantric.core.counts.tally import Tally
 from vantric.core.messages.formatter import PLAIN, Formatter

@@ -6,7 +6,6 @@ import math
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 from datetime import date, timedelta
-from statistics import fmean, median
 from typing import Any, Literal, TypeAlias, get_args
 
 from vantric.base.lazily import dataclass
@@ -154,6 +153,8 @@ def _worked_out(
     values = [value for value in own[0].values if value == value]
     if not values:
         raise ChartError(f"series '{own[0].name}' has no values, and so no {kind}; leave the reference out")
+    from statistics import fmean, median  # slow to load
+
     value = fmean(values) if kind == "mean" else median(values)
     text = reference.text or text_of(kind, value, own[0].unit == "%")
     return replace(reference, value=value, text=text)

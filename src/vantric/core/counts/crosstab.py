@@ -8,9 +8,6 @@ from itertools import product
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, Literal, NamedTuple, Unpack
 
-import numpy as np
-from numpy.typing import NDArray
-
 from vantric.base.lazily import cached_property
 from vantric.core.counts.provenance import Missing, Provenance
 from vantric.core.counts.ranking import rank_descending
@@ -23,6 +20,9 @@ from vantric.errors import CountError, RankError, unknown
 
 if TYPE_CHECKING:
     from typing import BinaryIO
+
+    import numpy as np
+    from numpy.typing import NDArray
 
     from vantric.core.charts import Chart
     from vantric.core.counts.comparison import Comparison
@@ -140,6 +140,8 @@ class Crosstab(Rows[CrosstabRow], TableResult):
         ndarray of shape (r, c)
             NaN where the base is zero.
         """
+        import numpy as np
+
         if of == "all":
             base: NDArray[Any] = np.array(self.frequency.total_units, dtype=object)
         else:
