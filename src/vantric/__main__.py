@@ -9,13 +9,14 @@ import sys
 import threading
 from typing import NoReturn
 
-#: New objects between two searches for garbage: what is loaded is none, and a search takes as long as there is much.
-_OBJECTS = 100_000
+#: New objects between two searches for garbage, and how many of those come before a wider one: what is loaded, and the
+#: labels of millions of records, are none, and a search takes as long as there is much.
+_OBJECTS, _SEARCHES, _WIDER = 1_000_000, 20, 1_000
 
 
 def main() -> NoReturn:
     """Run the command line and end the process."""
-    gc.set_threshold(_OBJECTS, 20, 20)
+    gc.set_threshold(_OBJECTS, _SEARCHES, _WIDER)
     os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")  # nothing here needs threads for matrices, and they take long
     from vantric.cli import main as commands
 

@@ -88,6 +88,8 @@ def outer_labels(records: Records, by: str, cells: Iterable[tuple[str | None, in
 
 def counts_beside(records: Records, by: str, cells: Sequence[LabelCell]) -> list[Note]:
     """Report a sheet in which each label stands once, or once a day, beside a column of numbers: the counts."""
+    if len(cells) > _SHORT_SHEET:
+        return []
     numbers = [cell.rows for cell in cells if not is_blank(cell.label)]
     rows = sum(cell.rows for cell in cells)
     if not _FEWEST_LABELS <= len(numbers) <= rows <= _SHORT_SHEET or max(numbers) > _EVEN * min(numbers):
@@ -399,7 +401,7 @@ def _cells(records: Records, counting: CountSettings) -> list[LabelCell]:
     cells: dict[str | None, LabelCell] = {}
     again: dict[str | None, list[LabelCell]] = {}  # few: a list a label would take most of the time
     for value, rows, count, amount, squares in grouped(records, [str(counting.by)], counting):
-        label = label_text(value)
+        label = value if type(value) is str else label_text(value)
         cell = LabelCell(label, rows, count, amount, squares)
         # Labels may meet that differ in the source: "Chip" and "Chip ".
         if cells.setdefault(label, cell) is not cell:

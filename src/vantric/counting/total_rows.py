@@ -456,5 +456,5 @@ def most_frequent(frequencies: Mapping[str, Any], *, missing: Any = 0) -> list[s
     """Return labels, the most frequent of many; None among them if some of a short table have none."""
     labels = list(frequencies)
     if len(labels) > _MOST_LABELS:
-        labels = nlargest(_MOST_LABELS // 20, frequencies, key=lambda label: float(frequencies[label]))
+        labels = nlargest(_MOST_LABELS // 20, frequencies, key=frequencies.__getitem__)
     return [*labels, *([None] if missing else [])]

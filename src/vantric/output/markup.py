@@ -82,12 +82,12 @@ def safe_text(value: Any) -> Any:
 
 def csv_text(head: Sequence[str], rows: Iterable[Sequence[Any]]) -> str:
     """Return rows as CSV (RFC 4180, with plain line ends), made safe."""
-    return "".join(_line([safe_text(cell) for cell in row]) for row in chain((head,), rows))
+    return "".join(map(_line, chain((head,), rows)))
 
 
 def _line(cells: Sequence[Any]) -> str:
     """Return a line of CSV; its cells are looked at one by one only where one of them has a sign."""
-    texts = ["" if cell is None else str(cell) for cell in cells]
+    texts = [str(safe_text(cell)) if isinstance(cell, str) else "" if cell is None else str(cell) for cell in cells]
     plain = ",".join(texts)
     if not plain or _SIGNS.search(plain) or plain.count(",") >= len(cells):
         plain = ",".join(_quoted(text) if _SIGNS.search(text) or "," in text else text for text in texts)

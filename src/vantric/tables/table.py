@@ -277,7 +277,7 @@ class Table:
     def plain_rows(self) -> list[tuple[Any, ...]]:
         """Return the rows as plain values, nothing rounded."""
         columns = (
-            column.values if column.as_is else map(as_integer, column.values) for column in self.data or self.columns
+            column.values if column.as_is else as_integers(column.values) for column in self.data or self.columns
         )
         return list(zip(*columns, strict=True))
 
@@ -327,6 +327,11 @@ def table_title(kind: str, subject: str, split: str = "") -> Message:
 def as_integer(value: Any) -> Any:
     """Return whole floats as integers, and anything else as it is."""
     return int(value) if isinstance(value, float) and value.is_integer() else value
+
+
+def as_integers(values: Sequence[Any]) -> Sequence[Any]:
+    """Return values with whole floats as integers; texts and integers, of which there may be millions, as they are."""
+    return values if set(map(type, values)) <= {int, str} else list(map(as_integer, values))
 
 
 def six_digits(value: Any) -> Any:

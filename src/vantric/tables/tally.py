@@ -29,6 +29,7 @@ from vantric.tables.table import (
     Table,
     amounts_in,
     as_integer,
+    as_integers,
     fit,
     grid_lines,
     kind_of,
@@ -158,7 +159,7 @@ def tally_table(tally: Tally, of: str | None = None) -> Table:
     shares: Sequence[float | None] = tally.frequency.plain_percents(total) if total else [None] * len(names)
 
     def ordered(values: Sequence[Any]) -> list[Any]:
-        return [as_integer(values[place]) for place in places]
+        return list(as_integers([values[place] for place in places]))
 
     below = "" if base == RECORDS else "100.0%" if tally.total else NOTHING
     columns = [

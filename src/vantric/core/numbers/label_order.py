@@ -14,7 +14,7 @@ from vantric.base.lazily import compiled
 from vantric.core.numbers.calendar_words import WORDS
 
 #: Only these digits: others have an order, but no value that all agree on.
-_DIGITS = compiled(r"[0-9]+")
+_DIGITS = compiled(r"([0-9]+)")
 #: The last code of Unicode, which is after every sign.
 _LARGEST = 0x10FFFF
 
@@ -36,13 +36,12 @@ def natural_places(labels: Sequence[str], places: Sequence[int]) -> list[int]:
 
 
 def _folded(label: str) -> str:
-    return _DIGITS.sub(_magnitude, label.casefold())
-
-
-def _magnitude(digits: re.Match[str]) -> str:
-    """Return what orders a run of digits by value: before any letter, the longer number later."""
-    plain = digits[0].lstrip("0")
-    return f"\0{chr(min(len(plain), _LARGEST))}{plain}"
+    text, *parts = _DIGITS.split(label.casefold())
+    for place in range(0, len(parts), 2):
+        # What orders a run of digits by value: before any letter, the longer number later.
+        plain = parts[place].lstrip("0")
+        text += f"\0{chr(min(len(plain), _LARGEST))}{plain}{parts[place + 1]}"
+    return text
 
 
 #: Language -> the spellings of January ... December, and of Monday ... Sunday.

@@ -215,7 +215,9 @@ def _in_one_line(text: str, longest: int | None, keep: str) -> str:
             for sign in text
             if _is_space(sign) or _is_printed(sign)
         )
-    folded = " ".join(filter(None, text.split(" ")))
+    folded = text
+    if "  " in text or text.startswith(" ") or text.endswith(" "):
+        folded = " ".join(filter(None, text.split(" ")))
     if longest is not None and len(folded) > longest:
         folded = folded[: longest - 1].rstrip() + "…"
     return folded

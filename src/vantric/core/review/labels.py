@@ -276,10 +276,12 @@ _FEW_TRIED, _SHARE_TRIED = 3, 0.05  # records: a station may be called Test
 
 def good_as_defect(tally: Tally) -> list[Finding]:
     """Find records without a defect among the defects: they are the most frequent, and no cause."""
+    if not 2 < len(tally.categories) <= _MANY_LABELS:
+        return []
     amounts = tally.as_dict()
     heading = tally.origin.by or ""
-    first = max(amounts, key=lambda label: amounts[label], default="")
-    if len(amounts) < 3 or not _says_nothing_wrong(first, heading):
+    first = max(amounts, key=lambda label: amounts[label])
+    if not _says_nothing_wrong(first, heading):
         return []
     if _OF_RESULTS.search(heading) and not _OF_DEFECTS.search(heading):
         return []
