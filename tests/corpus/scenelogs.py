@@ -214,6 +214,34 @@ def joined(log: Log, draw: Random) -> str:
     return ""
 
 
+def joined_to_another(log: Log, draw: Random) -> str:
+    """Repeat some records beside another name, as a join to a table of two names a key does."""
+    if len({row[0] for row in log.records}) < len(log.records):
+        return NOTHING  # no column numbers the records
+    again = [[*row, "Lee"] for row in draw.sample(log.records, len(log.records) // 6)]
+    for row in log.records:
+        row.append("Kim")
+    log.records.extend(again)
+    log.records.sort(key=lambda row: str(row[0]))
+    return f"the '{log.headings[0]}' of another"
+
+
+def signs_misread(log: Log, draw: Random) -> str:
+    """Write a label of some records as a program shows it that reads its signs as others."""
+    pairs = [
+        (label, change(label))
+        for label in sorted({row[log.by] for row in log.records if row[log.by]})
+        for change in (lambda text: text.encode().decode("cp1252", "replace"), lambda text: text.replace('"', "&quot;"))
+    ]
+    strange = [pair for pair in pairs if pair[0] != pair[1]]
+    if not strange:
+        return NOTHING
+    label, written = draw.choice(strange)
+    for row in [row for row in log.records if row[log.by] == label][::4]:
+        row[log.by] = written
+    return "saved"
+
+
 def total_at_the_end(log: Log, draw: Random) -> str:
     assert log.amount is not None
     whole = sum(float(row[log.amount] or 0) for row in log.records)
@@ -299,6 +327,8 @@ FLAWS: dict[str, tuple[Change, bool, tuple[str, ...]]] = {
     "typed to try": (typed_to_try, False, ("test-entries",)),
     "a code as an amount": (code_for_not_known, True, ("code-amount", "one-record")),
     "repeated by a join": (joined, False, ("repeated-records",)),
+    "joined to another table": (joined_to_another, False, ("repeated-records",)),
+    "signs misread": (signs_misread, False, ("similar-labels",)),
     "a total at the end": (total_at_the_end, True, ("total-row", "total-as-category")),
     "mistyped": (mistyped, False, ("near-labels", "similar-labels")),
     "in another case": (other_case, False, ("similar-labels",)),
@@ -338,7 +368,8 @@ def flawed_logs(seeds: Sequence[int]) -> Iterator[Log]:
                 words = change(log, draw)
                 if words == NOTHING:
                     continue
-                headings = (*log.headings, "Unit") if kind == "two units" else log.headings
+                more = {"two units": ("Unit",), "joined to another table": ("Checked by",)}.get(kind, ())
+                headings = (*log.headings, *more)
                 name = f"{log.name} {seed}: {kind}"
                 yield replace(log, name=name, headings=headings, codes=codes, words=words, measured=measured)
         daily = daily_counts(Random(seed))

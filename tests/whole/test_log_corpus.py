@@ -1,4 +1,4 @@
-"""The review over logs of eight scenes: nothing is said of right ones, and each of thirteen flaws is told for itself."""
+"""The review over logs of eight scenes: nothing is said of right ones, and each of fifteen flaws is told for itself."""
 
 from __future__ import annotations
 

@@ -126,8 +126,9 @@ def review_source(data: Any, counted: CountSettings, opening: ReadSettings, base
         found_findings = review_tally(tally)
     if findings and any(item.code == "total-as-category" for item in found_findings):
         findings = []
-    again = [remarked(copied_record, str(counted.by or "records")) for copied_record in copied_records(data, opening)]
-    again = [] if any(item.code == "repeated-records" for item in found_findings) else again
+    is_told = any(item.code == "repeated-records" for item in found_findings)
+    notes = [] if is_told else copied_records(data, opening, counted.by)
+    again = [remarked(note, str(counted.by or "records")) for note in notes]
     codes = [remarked(remark, "amounts") for remark in code_amounts(data, opening)]
     found_findings = [finding for finding in found_findings if not _follows(finding, codes)]
     return ReviewResult(tuple(dict.fromkeys([*checked, *findings, *again, *codes, *found_findings])))

@@ -10,7 +10,7 @@ from typing import Any
 from vantric.core.counts.provenance import Note
 from vantric.core.messages.message import Remark, Written
 from vantric.core.numbers.amounts import Raw
-from vantric.core.numbers.number_format import counted, one_line
+from vantric.core.numbers.number_format import counted, one_line, quoted
 from vantric.engines.opening import with_records
 from vantric.errors import AmountError, ColumnError, VantricError
 from vantric.reading.headings import is_blank, label_text
@@ -23,6 +23,8 @@ _MOST_RECORDS = 2_000_000
 #: Columns that are compared; a wider record is unique anyway.
 _MOST_COMPARED = 60
 _LEAST_ALONE = 0.98  # of the different records, beside which one that stands twice was copied
+#: Records of a log whose keys are looked through, and how rare it is that keys repeat with one label by chance.
+_MOST_JOINED, _CHANCE = 200_000, 0.01
 #: A log pasted again repeats many records; fewer are chance.
 _LEAST_AGAIN = 3
 
@@ -56,10 +58,14 @@ def doubled(records: Records, by: str, rows: Iterable[int]) -> list[Note]:
     return []
 
 
-def copied_records(data: Any, opening: ReadSettings) -> list[Note]:
+def copied_records(data: Any, opening: ReadSettings, by: str | None) -> list[Note]:
     """Report some records of a source that stand twice; nothing where it is not known."""
+
+    def copies(records: Records) -> list[Note]:
+        return partly_doubled(records) or joined(records, by)
+
     try:
-        return with_records(data, opening, [], partly_doubled)
+        return with_records(data, opening, [], copies)
     except VantricError:  # a note must not stop what it is about
         return []
 
@@ -87,6 +93,41 @@ def partly_doubled(records: Records) -> list[Note]:
             Remark("{} records are {} different ones", records_in_all, len(groups)),
         )
     ]
+
+
+def joined(records: Records, by: str | None) -> list[Note]:
+    """Report records that stand several times beside other cells: another table was joined that has several rows a key.
+
+    A column that tells most records apart repeats some of its values, always with the same label, though labels differ:
+    by chance that is rarer than one in a hundred. Most of the other columns repeat, too; the rest came with the join.
+    """
+    names = records.names()
+    if by not in names or not 3 <= len(names) <= _MOST_COMPARED:
+        return []
+    labels = [int(group[-1]) for group in _groups(records, [by]) if not is_blank(group[0])]
+    records_in_all = sum(labels)
+    if not 2 * _FEWEST <= records_in_all <= _MOST_JOINED:
+        return []
+    alike = sum(number * number for number in labels) / records_in_all**2
+    for name in names:
+        keys = [group for group in _groups(records, [name]) if not is_blank(group[0])]
+        repeats = records_in_all - len(keys)
+        if name == by or repeats < _LEAST_AGAIN or len(keys) < max(_FEWEST, records_in_all / 2):
+            continue
+        if alike**repeats > _CHANCE or len(_groups(records, [name, by])) > len(keys):
+            continue
+        others = [other for other in names if other not in (name, by)]
+        differing = [other for other in others if len(_groups(records, [name, other])) > len(keys)]
+        if differing and 2 * len(differing) <= len(others) + 1:
+            what = Remark(
+                "{} repeat the '{}' of another, with the same '{}' and another {}",
+                Written(counted(repeats, "record")),
+                name,
+                by,
+                Written(quoted(differing)),
+            )
+            return [_repeated_note(records, what, Remark("{} records are {} of '{}'", records_in_all, len(keys), name))]
+    return []
 
 
 def _doubled_part(records: Records, names: Sequence[str], different: Sequence[Group]) -> list[Note]:

@@ -3,6 +3,7 @@
 import unittest
 from decimal import Decimal
 from fractions import Fraction
+from math import gcd
 from random import Random
 
 from hypothesis import given, settings
@@ -31,6 +32,30 @@ class Rows(unittest.TestCase):
         moved_rows = rows(amounts)
         moved_rows.insert(0, moved_rows.pop())
         self.assertTrue(derived_rows(moved_rows))
+
+    @settings(max_examples=150)
+    @given(st.lists(st.integers(1, 400), min_size=2, max_size=6), AMOUNTS)
+    def test_a_sum_of_rows_that_are_named_after_it_is_never_silent(self, parts: list[int], others: list[int]) -> None:
+        named = [
+            CountedRow(f"Crack{sign}{place}", (part,))
+            for place, (part, sign) in enumerate(zip(parts, " ,-/(:", strict=False))
+        ]
+        table = [CountedRow("crack", (sum(parts),)), *named, *rows(others)[:-1]]
+        table.sort(key=lambda row: -(row.amounts[0] or 0))
+        place = next(place for place, row in enumerate(table) if row.label == "crack")
+        if sum(parts) >= 10 * gcd(*(int(row.amounts[0] or 0) for row in table)):
+            self.assertIn(place, derived_rows(table))
+
+    def test_a_first_name_alone_is_seldom_asked_about(self) -> None:
+        chance, asked = Random(20261201), 0
+        for _ in range(4000):
+            amounts = [int(chance.lognormvariate(3.6, 0.9)) + 1 for _ in range(6)]
+            labels = ("Crack", "Crack drying", "Crack cooling", "Chip", "Stain", "Dent")
+            table = [CountedRow(label, (amount,)) for label, amount in zip(labels, amounts, strict=True)]
+            table.sort(key=lambda row: -(row.amounts[0] or 0))
+            verdicts = derived_rows(table)
+            asked += any(verdict.outcome == "ask" and "named" in verdict.reason for verdict in verdicts.values())
+        self.assertLessEqual(asked, 20)
 
     @settings(max_examples=150)
     @given(AMOUNTS, st.integers(2, 1000))

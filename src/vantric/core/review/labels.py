@@ -64,10 +64,11 @@ def _by_arithmetic(tally: Tally, amounts: Mapping[str, Number]) -> list[Finding]
         return []
     rows = [CountedRow(label, (exact_cell(amount),)) for label, amount in amounts.items()]
     verdicts = derived_groups(rows)
+    why = {"total": "and it is the sum of all others", "subtotal": "and it is the sum of those that are named after it"}
     return [
-        _total(tally, str(rows[place].label), "and it is the sum of all others", sure=False)
+        _total(tally, str(rows[place].label), why[verdict.kind], sure=False)
         for place, verdict in verdicts.items()
-        if verdict.outcome == "ask" and verdict.kind == "total" and _may_stand_for_all(tally, str(rows[place].label))
+        if verdict.outcome == "ask" and verdict.kind in why and _may_stand_for_all(tally, str(rows[place].label))
     ]
 
 
@@ -227,10 +228,10 @@ _DENIAL = (
     r"|nessun|nessuna|senza|geen|zonder|bez|brak|inga|ingen|utan|uden|uten|ei|sem|nenhum|nenhuma|нет|без|無|没有|无"
 )
 _FAULT = (
-    r"defects?|faults?|errors?|failures?|findings?|issues?|problems?|complaints?|abnormalit(?:y|ies)|deviations?"
-    r"|objections?|fehler|befunde?|mangel|mängel|beanstandung(?:en)?|auffälligkeit(?:en)?|abweichung(?:en)?|défauts?|erreurs?"
+    r"defects?|faults?|errors?|failures?|findings?|remarks?|issues?|problems?|complaints?|abnormalit(?:y|ies)|deviations?"
+    r"|objections?|fehler|befunde?|bemerkung(?:en)?|mangel|mängel|beanstandung(?:en)?|auffälligkeit(?:en)?|abweichung(?:en)?|défauts?|erreurs?"
     r"|anomalies?|défaillances?|defectos?|fallos?|errores|difett[oi]|errori|anomali[ae]|defecten|gebrek|gebreken|fouten"
-    r"|klachten|uwag|wad|wady|błędów|závad|vad|fel|anmärkning(?:ar)?|fejl|feil|vikoja|defeitos?|дефект(?:а|ов)?|замечаний"
+    r"|klachten|opmerkingen|uwag|wad|wady|błędów|závad|vad|fel|anmärkning(?:ar)?|fejl|feil|vikoja|defeitos?|дефект(?:а|ов)?|замечаний"
     r"|ошибок|不良|欠陥|異常|問題|缺陷|问题"
 )
 _FOUND = (
@@ -283,7 +284,7 @@ def good_as_defect(tally: Tally) -> list[Finding]:
     first = max(amounts, key=lambda label: amounts[label])
     if not _says_nothing_wrong(first, heading):
         return []
-    if _OF_RESULTS.search(heading) and not _OF_DEFECTS.search(heading):
+    if first.strip().casefold() in _GOOD and _OF_RESULTS.search(heading) and not _OF_DEFECTS.search(heading):
         return []
     if any(label.strip().casefold() in _VERDICTS for label in amounts):  # answers and results may well be good
         return []

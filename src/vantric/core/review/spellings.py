@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import unicodedata
 from collections.abc import Iterator, Sequence
+from contextlib import suppress
 from itertools import chain
 
 from vantric.base.lazily import compiled
@@ -17,6 +18,8 @@ from vantric.core.review.finding import Finding, note, warning
 _SIGNS = compiled(r"(?<![0-9])[\s.,;:!?'’\"“”_-]+|[\s.,;:!?'’\"“”_-]+(?![0-9])")
 #: What a first look leaves out; what is then alike is looked at precisely.
 _ROUGHLY = UNSEEN | dict.fromkeys(map(ord, " \t\n\r\x0b\x0c\u00a0\u2009\u202f.,;:!?'\"’“”_-"))
+#: What is left of signs that a program saved as another reads them.
+_MISREAD = compiled(r"[ÃÂÄÅâ]|&#?\w+;")
 _WORDS = compiled(r"[^\W_]+")
 #: A sign that no label holds.
 _BETWEEN = "\0"
@@ -36,7 +39,7 @@ def similar_labels(tally: Tally) -> list[Finding]:
     for labels in again.values():
         precisely: dict[str, list[str]] = {}
         for label in dict.fromkeys(labels):
-            precisely.setdefault(plain_spelling(label), []).append(label)
+            precisely.setdefault(plain_spelling(_as_meant(label)), []).append(label)
         groups += [sorted(same) for same in precisely.values() if len(same) > 1]
     groups.sort()
     if not groups:
@@ -51,6 +54,8 @@ def similar_labels(tally: Tally) -> list[Finding]:
         merged = f"{merged}; or merge them (merge_spellings=)"
     else:
         what, merged = "case, spaces or punctuation", f"{merged}; merge_spellings does not merge punctuation"
+    if any(_as_meant(label) != label for group in groups for label in group):
+        what = "how their signs were saved"
     return [
         warning(
             "similar-labels",
@@ -61,9 +66,22 @@ def similar_labels(tally: Tally) -> list[Finding]:
     ]
 
 
+def _as_meant(label: str) -> str:
+    """Return a label without what a program made of its signs: ``&amp;``, or UTF-8 that was read as Windows-1252."""
+    if not _MISREAD.search(label):
+        return label
+    import html
+
+    with suppress(UnicodeError):  # its accents are its own
+        label = label.encode("cp1252").decode("utf-8")
+    return html.unescape(label)
+
+
 def _roughly_alike(labels: Sequence[str]) -> dict[str, list[str]]:
     """Return groups of labels that are alike without spaces, punctuation and case; of a million in half a second."""
     joined = _BETWEEN.join(labels)
+    if _MISREAD.search(joined):
+        joined = _BETWEEN.join(map(_as_meant, labels))
     text = joined.lower() if joined.isascii() else unicodedata.normalize("NFKC", joined).casefold()
     roughs = text.translate(_ROUGHLY).split(_BETWEEN)
     if len(roughs) != len(labels):  # the sign between them is in one of them
