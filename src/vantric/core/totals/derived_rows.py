@@ -12,11 +12,10 @@ from fractions import Fraction
 from typing import NamedTuple
 
 from vantric.core.totals.label_kinds import STRONG_KINDS, statistic_of
-from vantric.core.totals.row_groups import grouped_rows, level_heads
+from vantric.core.totals.row_groups import grouped_rows, level_heads, sums_of_named
 from vantric.core.totals.row_sums import (
     Cell,
     CountedRow,
-    Outcome,
     RowTable,
     RunningSums,
     Verdict,
@@ -28,11 +27,10 @@ from vantric.core.totals.row_sums import (
 Verdicts = dict[int, Verdict]
 #: Longer tables are not looked through for groups: they are logs.
 _MOST_GROUPED = 5_000
-_MOST_NAMED = 1_000  # labels that are compared by how they begin
 #: A total of at least this many parts, and at least as large, is told even where chance may explain it.
 _BIG_PARTS, _BIG_AMOUNT = 3, 10
 #: Digits of a sum that is no chance, under a label that may be anything, and over rows that are marked as its parts.
-_SURE_DIGITS, _FEW_DIGITS, _LEAST_DIGITS = 2.0, 1.0, 0.5
+_SURE_DIGITS, _LEAST_DIGITS = 2.0, 0.5
 _MOST_LEVELS = 100  # subtotals that one row may add up
 #: The least range of the rows at which a statistic is no chance.
 _LEAST_RANGE = 10
@@ -412,32 +410,7 @@ def _by_arithmetic(table: RowTable, before: Verdicts) -> Verdicts:
         verdicts = verdicts or _sum_of_all_above(table, places)
     if len(places) <= _MOST_GROUPED and all(verdict.outcome == "warn" for verdict in verdicts.values()):
         groups = {} if any(v.reason == _ADDS for v in verdicts.values()) else grouped_rows(table, places)
-        return (groups or _sums_of_named(table, places)) | verdicts
-    return verdicts
-
-
-def _sums_of_named(table: RowTable, places: Sequence[int]) -> Verdicts:
-    """Judge rows that add up those named after them: "Crack" beside "Crack, drying" and "Crack, cooling"."""
-    names = {
-        place: label.strip().casefold()
-        for place in places
-        if (label := table.rows[place].label) and label.strip() and table.times(place) == 1
-    }
-    order = sorted(names, key=names.__getitem__) if len(names) <= _MOST_NAMED else []
-    verdicts: Verdicts = {}
-    for number, head in enumerate(order):
-        name, parts = names[head], []
-        for part in order[number + 1 :]:
-            if not names[part].startswith(name):
-                break
-            rest = names[part][len(name) :]
-            if rest and not rest[0].isalnum():
-                parts.append(part)
-        if len(parts) > 1 and table.equals(head, table.sums_of(parts)):
-            digits = digits_of(table.amount(head) or 0, table.units[0])
-            if digits >= _FEW_DIGITS:
-                outcome: Outcome = "ask" if digits >= _SURE_DIGITS else "warn"
-                verdicts[head] = Verdict(outcome, "subtotal", "adds up the rows that are named after it")
+        return (groups or sums_of_named(table, places)) | verdicts
     return verdicts
 
 

@@ -164,6 +164,34 @@ _NUMBER = compiled(r"\s*([A-Za-z]{0,3}\d+(?:[.\-/]\d+)*[.)]?|[A-Z]\d*(?:[.\-]\d+
 _SIGN = compiled(r"[.\-/]")
 
 #: Head -> the rows directly under it.
+_MOST_NAMED = 1_000  # labels that are compared by how they begin
+
+
+def sums_of_named(table: RowTable, places: Sequence[int]) -> dict[int, Verdict]:
+    """Judge rows that add up those named after them: "Crack" beside "Crack, drying" and "Crack, cooling"."""
+    names = {
+        place: label.strip().casefold()
+        for place in places
+        if (label := table.rows[place].label) and label.strip() and table.times(place) == 1
+    }
+    order = sorted(names, key=names.__getitem__) if len(names) <= _MOST_NAMED else []
+    verdicts: dict[int, Verdict] = {}
+    for number, head in enumerate(order):
+        name, parts = names[head], []
+        for part in order[number + 1 :]:
+            if not names[part].startswith(name):
+                break
+            rest = names[part][len(name) :]
+            if rest and not rest[0].isalnum():
+                parts.append(part)
+        if len(parts) > 1 and table.equals(head, table.sums_of(parts)):
+            weight = digits_of(table.amount(head) or 0, table.units[0])
+            if weight >= _WARN:
+                why = "adds up the rows that are named after it"
+                verdicts[head] = Verdict("ask" if weight >= _ASK else "warn", "subtotal", why)
+    return verdicts
+
+
 Heads = dict[int, list[int]]
 
 
