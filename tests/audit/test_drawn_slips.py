@@ -96,6 +96,20 @@ class Drawn(InFolder):
         years = [["Defect", 2025], *DEFECTS[1:]]
         self.assertEqual(self.told(years, bars((2, 6), (2, 6))), [], "a year heads the numbers")
 
+    def test_the_first_rows_are_drawn_on_purpose_where_the_title_says_so(self) -> None:
+        def top(sheet: Any) -> Any:
+            drawn = bars((2, 4), (2, 4))(sheet)
+            drawn.title = "Top 3 defects"
+            return drawn
+
+        self.assertEqual(self.told(DEFECTS, top), [])
+
+    def test_a_sum_is_not_drawn_beside_its_parts(self) -> None:
+        rows = [["Cause", "Pieces"], ["Firing", 75], ["Firing, heat", 45], ["Firing, dust", 30], ["Moisture", 25]]
+        [(code, message)] = self.told(rows, bars((2, 5), (2, 5)))
+        self.assertEqual(code, "total-as-category")
+        self.assertIn("'Firing' in it adds up others that are drawn beside it", message)
+
     def test_stacks(self) -> None:
         total = [[*row, sum(row[1:]) if at else "Total"] for at, row in enumerate(PARTS)]
         degrees = [["Line", "Inlet temperature", "Outlet temperature"], *PARTS[1:]]

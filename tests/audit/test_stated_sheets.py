@@ -54,6 +54,40 @@ class Corpus(InFolder):
                 self.assertEqual(codes, [found.code for found in self.told(sheet)])
 
 
+class Counts(InFolder):
+    """Sheets of one column of counts: a workbook says what its text says, of labels and of sums."""
+
+    SHEETS = (
+        ("Scratch,60\nPinhole,40\nStain,30\nDent,3\n", "nothing-to-check"),
+        ("Scratch,60\nPinhole,40\nStain,20\n", "nothing-to-check"),
+        ("Scratch,60\nPinhole,90\nStain,30\nTotal,180\n", ""),
+        ("Scratch,60\nPinhole,90\nStain,30\nTotal,181\n", "wrong-total"),
+        ("Scratch,60\nPinhole,90\nStain,30\nErgebnis,180\n", "total-as-category"),
+        ("Firing,75\nFiring heat,45\nFiring dust,30\nMoisture,25\n", "possible-total"),
+        ("Scratch,60\nPinhole,-90\nStain,30\nDent,9\n", "negative-count"),
+        ("Scratch,60\nScartch,4\nPinhole,90\nStain,30\n", "near-labels"),
+        ("Scratch,60\nscratch,4\nPinhole,90\nStain,30\n", "similar-labels"),
+        ("Scratch; Dent,60\nPinhole,40\nScratch,30\nDent,11\n", "several-labels"),
+        ("Scratch,60\nPinhole,40\nStain,30\nTEST,1\n", "test-entries"),
+        ("OK,600\nPinhole,40\nStain,30\nDent,1\n", "good-as-defect"),
+        ("n/a,60\nPinhole,40\nScratch,30\nDent,11\n", "missing-code"),
+    )
+
+    def test_a_workbook_says_what_its_text_says(self) -> None:
+        path = self.folder / "book.xlsx"
+        for rows, code in self.SHEETS:
+            with self.subTest(rows):
+                write_book(f"Defect,Pieces\n{rows}", path)
+                told = [[found.code for found in vt.review(one)] for one in (self.file(f"Defect,Pieces\n{rows}"), path)]
+                self.assertEqual(told, [[code] if code else []] * 2)
+
+    def test_rows_are_named_as_the_book_names_them(self) -> None:
+        path = self.folder / "book.xlsx"
+        write_book("Cause,Pieces\nFiring,75\nFiring heat,45\nFiring dust,30\nMoisture,25\n", path)
+        [found] = vt.review(path)
+        self.assertTrue(found.message.startswith("row 2 ('Firing') adds up the rows that are named after it"))
+
+
 class Gaps(InFolder):
     """What is left out between two rows: the heading of a section begins one, a page break does not."""
 

@@ -2,28 +2,27 @@
 
 from __future__ import annotations
 
-import io
-import zipfile
+import re
 from collections.abc import Sequence
 from contextlib import suppress
 from dataclasses import replace
 from fractions import Fraction
+from itertools import pairwise
 from pathlib import Path
 from typing import Any
 
-from vantric.audit.arithmetic import Correction, check_and_correct, check_sheet
+from vantric.audit.arithmetic import check_sheet
 from vantric.audit.book_tables import BookTable
 from vantric.audit.books import audit_book
 from vantric.audit.chart_findings import review_drawn
-from vantric.audit.drawn_charts import chart_parts, charts_unread, with_alternatives
+from vantric.audit.column_roles import counts_things
+from vantric.audit.drawn_charts import charts_unread
 from vantric.audit.relations import CheckedRelations, StatedSheet
-from vantric.audit.repairs import corrected, repaired_book, repaired_csv, repaired_sheet
 from vantric.audit.sheet_rows import RawSheet, code_amounts, found_sheet, sheet_of, stated_sheet
 from vantric.audit.sheets import SheetTable
 from vantric.audit.stated_checks import check_relations, summary_differs
 from vantric.base.arithmetic import own_arithmetic
-from vantric.base.lazily import dataclass
-from vantric.base.safe_files import without_times
+from vantric.base.lazily import compiled, dataclass
 from vantric.base.safe_text import masked
 from vantric.core.charts import Chart
 from vantric.core.counts.gap import gap_of, is_planned
@@ -35,7 +34,7 @@ from vantric.core.review import Finding, remarked, review_pareto, review_tally, 
 from vantric.core.review.finding import WrongCell, check_codes
 from vantric.counting import count_source
 from vantric.counting.repeated_records import copied_records
-from vantric.errors import AmountError, ColumnError, RankError, SourceError, TargetError, VantricError
+from vantric.errors import AmountError, RankError, SourceError, VantricError
 from vantric.kinds.access_policy import AccessPolicy
 from vantric.kinds.combine import relations_of_all
 from vantric.kinds.kind import Findings, Kind
@@ -97,7 +96,7 @@ class ReviewResult:
 
 def review_source(data: Any, counted: CountSettings, opening: ReadSettings, base: float | None = None) -> ReviewResult:
     """Review what a source holds: its tally, the Pareto table of it, and the percents that stand beside its counts."""
-    stated = _stated(data, counted, opening)
+    stated = stated_of(data, counted, opening)
     if stated is not None:
         return ReviewResult(tuple(_sheet_review(data, stated, counted, opening, base)))
     sheet = _sheet_beside(data, counted, opening)
@@ -144,7 +143,7 @@ def _sheet_review(
 ) -> list[Finding]:
     """Return what is wrong in a sheet: it is never counted row by row."""
     sheet, relations = _sheet_beside(data, counted, opening), check_relations(table)
-    if sheet is not None and _is_explained(sheet, relations):
+    if sheet is not None and is_explained(sheet, relations):
         sheet = None
     checked = [
         *(check_sheet(with_base(sheet.table, base)) if sheet is not None else []),
@@ -155,7 +154,7 @@ def _sheet_review(
     return sheet_findings(table, relations, checked, is_checked=sheet is not None)
 
 
-def _stated(data: Any, counted: CountSettings, opening: ReadSettings) -> StatedSheet | None:
+def stated_of(data: Any, counted: CountSettings, opening: ReadSettings) -> StatedSheet | None:
     """Return a source that is a sheet of a row a label; None of a log, and where columns are named."""
     odd = counted.weight or counted.unique or counted.separator or counted.by_columns or counted.added or opening.where
     if odd or counted.by is not None or counted.count is not None:
@@ -167,7 +166,20 @@ def _stated(data: Any, counted: CountSettings, opening: ReadSettings) -> StatedS
 
 
 #: Of a sheet of one column of counts: what is wrong in it, and no more.
-_OF_COUNTS = frozenset(("total-as-category", "possible-total", "similar-labels", "near-labels", "negative-count"))
+_OF_COUNTS = frozenset(
+    (
+        *(
+            "total-as-category",
+            "possible-total",
+            "similar-labels",
+            "near-labels",
+            "several-labels",
+            "percents-as-counts",
+        ),
+        *("good-as-defect", "test-entries", "unknown-first", "missing-code"),
+    )
+)
+_RECORD = compiled(r"the data: record (\d+)")
 
 
 def _ranked_findings(data: Any, table: StatedSheet, opening: ReadSettings) -> list[Finding]:
@@ -179,12 +191,41 @@ def _ranked_findings(data: Any, table: StatedSheet, opening: ReadSettings) -> li
         findings = review_tally(count_source(data, counted, opening))
     except SourceError as error:
         return [total_asked(str(error))] if error.hint is not None and "keep_totals" in error.hint else []
+    except AmountError:
+        return _negative(data, counted, opening) if counts_things(table.columns[0].name) else []
     except VantricError:
         return []
-    return [finding for finding in findings if finding.code in _OF_COUNTS]
+    return [finding for finding in findings if finding.code in _OF_COUNTS and not _is_first_half(table, finding)]
 
 
-def _is_explained(sheet: RawSheet, relations: CheckedRelations) -> bool:
+def _is_first_half(table: StatedSheet, finding: Finding) -> bool:
+    """Whether a category is suspected only since it has half of all; it stands first in descending order."""
+    values = [value for value in table.columns[0].values if value is not None]
+    descending = all(later <= value for value, later in pairwise(values[: len(table.labels) - 1]))
+    first = f"('{one_line(table.labels[0], longest=40)}') adds up the others"
+    return finding.code == "possible-total" and descending and first in finding.message
+
+
+def _ranked_cells(table: StatedSheet) -> list[Finding]:
+    """Return the same of a sheet of a workbook, of which the cells are known already."""
+    if len(table.columns) != 1:
+        return []
+    values = [
+        None if value is None else int(value) if value.denominator == 1 else float(value)
+        for value in table.columns[0].values
+    ]
+
+    def place(record: re.Match[str]) -> str:
+        return f"{table.where}{table.places[int(record[1]) - 1]}"
+
+    findings = _ranked_findings({table.by: list(table.labels), table.columns[0].name: values}, table, ReadSettings())
+    return [
+        replace(finding, message=_RECORD.sub(place, finding.message).replace("the data: ", table.where))
+        for finding in findings
+    ]
+
+
+def is_explained(sheet: RawSheet, relations: CheckedRelations) -> bool:
     """Whether percents are of other columns than the counts: of their row, as a rate."""
     names = dict(sheet.columns)
     return any(names.get(kind) in relations.explained for kind in ("percent", "cumulative"))
@@ -262,8 +303,6 @@ def review_path(path: Path) -> ReviewResult:
 
 def review_book(path: Path, opening: ReadSettings, base: float | None = None) -> ReviewResult:
     """Review a finished workbook: the tables of its sheets, and its charts."""
-    from vantric.audit.books import audit_book
-
     audited_book = audit_book(path, opening)
     checked = {index: _book_findings(table, base) for index, table in enumerate(audited_book.found)}
     drawn: list[Finding] = []
@@ -272,11 +311,22 @@ def review_book(path: Path, opening: ReadSettings, base: float | None = None) ->
         names = frozenset(finding.code for index in of_cells for finding in checked[index])
         drawn += review_drawn(replace(chart, told=names))
     findings = [finding for index in checked for finding in checked[index]]
+    findings = [finding for finding in findings if not _is_drawn(finding, drawn)]
+    idle = [finding for finding in findings if finding.code == "nothing-to-check"]
+    if len(idle) < len(findings) or audited_book.charts:  # said once, and of a whole workbook
+        findings = [finding for finding in findings if finding not in idle]
+    findings = findings[:1] if findings and findings == idle else findings
     logs = [column for table in audited_book.found for column in table.log]
     summaries = [table.stated for table in audited_book.found if table.stated is not None]
     findings += [item for sheet in summaries for column in logs for item in summary_differs(sheet, *column)]
     notes_found = [remarked(remark, path.name) for remark in audited_book.remarks]
     return ReviewResult(tuple(dict.fromkeys([*findings, *drawn, *notes_found])))
+
+
+def _is_drawn(finding: Finding, drawn: Sequence[Finding]) -> bool:
+    """Whether a row that may be a sum is said to be drawn beside its parts: that says more."""
+    label = re.search(r"\('(.+?)'\)", finding.message)
+    return finding.code == "possible-total" and any(f"'{label[1]}' in it" in item.message for item in drawn if label)
 
 
 def _book_findings(table: BookTable, base: float | None) -> list[Finding]:
@@ -286,7 +336,9 @@ def _book_findings(table: BookTable, base: float | None) -> list[Finding]:
     relations = check_relations(table.stated)
     explained = any(heading in relations.explained for _, heading in table.table.headings)
     checked = [] if explained else check_sheet(with_base(table.table, base))
-    return sheet_findings(table.stated, relations, checked, is_checked=True)
+    if not table.table.rows and not relations.findings:
+        checked += _ranked_cells(table.stated)
+    return sheet_findings(table.stated, relations, checked, is_checked=bool(table.table.rows))
 
 
 def review_sheet(
@@ -335,134 +387,6 @@ def series_words(chart: Chart) -> list[str]:
             with suppress(VantricError):
                 texts.append(gap_of(chart.categories, planned.values, achieved.values, names).sentence())
     return [*texts, *relations_of_all(chart, pairs)]
-
-
-#: The formats that a repaired sheet can be written in.
-ENDINGS = ("xlsx", "csv")
-
-
-@dataclass(frozen=True)
-class RepairResult:
-    """What a repair made.
-
-    Attributes
-    ----------
-    content
-        The file.
-    corrections
-        What was changed.
-    lost
-        Parts of the workbook that the new file does not hold.
-    """
-
-    content: bytes
-    corrections: tuple[Correction, ...]
-    lost: tuple[str, ...] = ()
-
-
-def repairable(data: Any, counted: CountSettings, opening: ReadSettings) -> tuple[RawSheet | None, StatedSheet | None]:
-    """Return a sheet whose percents can be worked out again, and all of its columns; no sheet if they are of others."""
-    count = None if counted.count is None else str(counted.count)
-    raw, stated = found_sheet(data, opening, counted.by, count), _stated(data, counted, opening)
-    if raw is not None and stated is not None and _is_explained(raw, check_relations(stated)):
-        return None, stated
-    return raw, stated
-
-
-def _check_repair(stated: StatedSheet | None, corrections: Sequence[Correction]) -> None:
-    """Raise an error if a repair would make a relation fail that holds: it is worked out again before it is written.
-
-    Raises
-    ------
-    ColumnError
-        Naming the cell.
-    """
-    if stated is None:
-        return
-    before = {(finding.code, finding.where) for finding in check_relations(stated).findings}
-    for finding in check_relations(corrected(stated, corrections)).findings:
-        if (finding.code, finding.where) not in before:
-            raise ColumnError(
-                f"the repair would make right cells wrong: {finding.message}; name the columns that are to be repaired "
-                "(--by, --count, --percent-column, --cumulative-column)"
-            )
-
-
-def repaired(
-    raw: RawSheet, target: Path, *, base: float | None = None, stated: StatedSheet | None = None
-) -> RepairResult | None:
-    """Return a sheet with the right numbers, as the ending of the target says; None if nothing is to be changed.
-
-    Parameters
-    ----------
-    raw
-    target
-    base
-        What percents are of, where that is not the sum of the counts.
-    stated
-        All of its columns, whose relations are to hold afterwards as before.
-    """
-    corrections = check_and_correct(with_base(raw.table, base)).corrections
-    if not corrections:
-        return None
-    _check_repair(stated, corrections)
-    make = repaired_csv if target.suffix.casefold() == ".csv" else repaired_sheet
-    return RepairResult(make(raw, corrections), corrections)
-
-
-def repaired_workbook(
-    path: Path, opening: ReadSettings, target: Path, *, base: float | None = None
-) -> RepairResult | None:
-    """Return a workbook with the right numbers in every table; None if nothing is to be changed.
-
-    Raises
-    ------
-    ColumnError, TargetError
-        If there is no table to repair, or the target is to be CSV.
-    """
-    book = audit_book(path, opening)
-    if not any(table.table.rows for table in book.found):
-        raise ColumnError(f"'{path}' has no table of frequencies with percents beside them; there is nothing to repair")
-    if target.suffix.casefold() == ".csv":
-        raise TargetError(
-            f"a workbook is repaired as a workbook: end '{target}' in .xlsx, or save its sheet as .csv first"
-        )
-    values = {index: _corrections(table, base) for index, table in enumerate(book.found)}
-    every = tuple(correction for corrections in values.values() for correction in corrections)
-    if not every:
-        return None
-    texts = chart_parts(path).alternatives
-    content = without_times(with_alternatives(repaired_book(book.book, values, book.found), texts))
-    return RepairResult(content, every, _lost(path, content))
-
-
-def _corrections(table: BookTable, base: float | None) -> tuple[Correction, ...]:
-    """Return what is to be changed in a table of a workbook: nothing where its percents are of other columns."""
-    if table.stated is not None:
-        explained = check_relations(table.stated).explained
-        if any(heading in explained for _, heading in table.table.headings):
-            return ()
-    corrections = check_and_correct(with_base(table.table, base)).corrections
-    _check_repair(table.stated, corrections)
-    return corrections
-
-
-def _lost(path: Path, content: bytes) -> tuple[str, ...]:
-    """Return what the reader of workbooks does not keep: kinds of parts that the new file lacks."""
-    with zipfile.ZipFile(path) as before, zipfile.ZipFile(io.BytesIO(content)) as after:
-        return tuple(sorted(_kinds(before.namelist()) - _kinds(after.namelist()) - {"xl/calcChain"}))
-
-
-def _kinds(names: Sequence[str]) -> set[str]:
-    """Return the kinds of parts: their folders and names without numbers."""
-    labels = [name for name in names if name.startswith("xl/") and not name.endswith(".rels")]
-    return {name.rpartition(".")[0].rstrip("0123456789") for name in labels} - {"xl/sharedStrings"}
-
-
-def target_ending(target: Any) -> None:
-    """Raise `TargetError` for a target that is neither a workbook nor CSV."""
-    if Path(target).suffix.casefold().lstrip(".") not in ENDINGS:
-        raise TargetError(f"cannot repair to '{target}': its name ends in .xlsx or .csv")
 
 
 def data(result: ReviewResult, look: Any, findings: Any, *, source: str = "") -> dict[str, Any]:

@@ -241,7 +241,7 @@ def _rows_not_drawn(chart: DrawnChart) -> list[Finding]:
     """Tell rows of the table that the range of a series stops short of."""
     for series in chart.series:
         names, ends = (series.left_out, "stops short of") if series.left_out else (series.before, "begins below")
-        if names:
+        if names and not (series.left_out and re.search(rf"\b{len(series.values)}\b", chart.title)):  # "Top 5"
             return [
                 error(
                     "rows-not-drawn",
@@ -262,13 +262,15 @@ def _totals(chart: DrawnChart, bars: Sequence[DrawnSeries]) -> list[Finding]:
         for place, verdict in derived_rows(rows).items():
             label = str(rows[place].label)
             named = may_be_total(label) and not is_mean(label)
-            if verdict.kind == "total" and verdict.reason in OF_ALL and (named or verdict.outcome == "ask"):
+            every = verdict.kind == "total" and verdict.reason in OF_ALL
+            if (every and (named or verdict.outcome == "ask")) or verdict.kind == "subtotal":
+                what = "is the total of all others" if every else "adds up others that are drawn beside it"
                 return [
                     (error if named else warning)(
                         "total-as-category",
                         message=f"{chart.place}: {_called(bar)} draws {_range(bar)}, and the row "
-                        f"'{one_line(label, longest=40)}' in it is the total of all others",
-                        fix="let the range end above the Total row",
+                        f"'{one_line(label, longest=40)}' in it {what}",
+                        fix="let the range end above the Total row" if every else "draw the parts, or the sum, alone",
                         where=chart.place,
                     )
                 ]

@@ -37,6 +37,11 @@ _MOST_GROUPS = 3  # columns of text in which the one of the labels is looked for
 _NOISE = Fraction(1, 10**9)  # of sums that a spreadsheet works out
 
 
+def counts_things(heading: str) -> bool:
+    """Whether the heading of a column says that it holds counts."""
+    return _COUNTS.search(heading) is not None
+
+
 @dataclass(frozen=True)
 class SheetColumn:
     """A column of a table.
@@ -189,7 +194,7 @@ def _count_column(columns: Sequence[SheetColumn], places: Sequence[int]) -> int 
     """Return the column of frequencies: the one that is called so, or the only one left that is no rank."""
     left = [place for place in places if not says_percent(columns[place].name) and not columns[place].percents]
     left = [index for index in left if not _is_rank(columns[index])]
-    named = [index for index in left if _COUNTS.search(columns[index].name)]
+    named = [index for index in left if counts_things(columns[index].name)]
     measured = [index for index in left if is_measured(columns[index].name)]
     for group in (named, left, measured):
         if len(group) == 1:
@@ -201,7 +206,7 @@ def _is_rank(column: SheetColumn) -> bool:
     """Whether numbers only count the rows: 1, 2, 3."""
     values = [value for value in column.values if value is not None]
     counting = values == [Fraction(number) for number in range(1, len(values) + 1)]
-    return counting and (bool(_RANK.search(column.name)) or not _COUNTS.search(column.name) or len(values) > _FEWEST)
+    return counting and (bool(_RANK.search(column.name)) or not counts_things(column.name) or len(values) > _FEWEST)
 
 
 class RowLabel(NamedTuple):

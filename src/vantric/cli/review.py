@@ -21,7 +21,8 @@ from vantric.options import Options, known_options, option
 from vantric.reading.settings import CountSettings, FileReading, ReadSettings
 
 if TYPE_CHECKING:
-    from vantric.api.reviews import RepairResult, ReviewResult
+    from vantric.api.reviews import ReviewResult
+    from vantric.api.sheet_repairs import RepairResult
 
 
 class SheetColumnSettings(Options, section="A sheet made elsewhere"):
@@ -116,7 +117,7 @@ def _named_columns(counting: CountSettings) -> tuple[str, str]:
 
 
 def _check_repair(source: str, target: Path, *, strict: bool) -> None:
-    from vantric.api.reviews import target_ending
+    from vantric.api.sheet_repairs import target_ending
 
     if strict:
         raise click.UsageError("--strict writes nothing when an error is found: leave --strict or --repair out")
@@ -128,7 +129,8 @@ def _check_repair(source: str, target: Path, *, strict: bool) -> None:
 
 
 def _repaired(source: str, options: OptionValues, target: Path) -> RepairResult | None:
-    from vantric.api.reviews import is_book, repairable, repaired, repaired_workbook
+    from vantric.api.reviews import is_book
+    from vantric.api.sheet_repairs import repairable, repaired, repaired_workbook
     from vantric.audit.sheet_rows import sheet_of
 
     counting, opening, sheet = options.split(CountSettings, ReadSettings, SheetColumnSettings)

@@ -21,6 +21,7 @@ RIGHT: tuple[tuple[str, dict[str, int]], ...] = (
     ("Test", {"Leak test": 60, "Pull test": 40, "Test 1": 30, "Test 2": 28}),
     ("Class", {"I": 60, "II": 40, "III": 12, "IV": 2}),
     ("Size", {"XXL": 60, "XL": 40, "XXXL": 12, "S": 3}),
+    ("Cause", {"Firing": 60, "Firing, heat": 31, "Firing, dust": 20, "Moisture": 9}),
     ("Word", {"As": 60, "Were": 40, "Top": 2, "Poi": 1}),
 )
 GOOD_FIRST: tuple[tuple[str, str], ...] = (

@@ -162,9 +162,12 @@ def several_labels(tally: Tally) -> list[Finding]:
         first = {texts[0].casefold() for texts in several.values()}
         later = {part.casefold() for texts in several.values() for part in texts[1:]}
         loose = sign in _ONLY_BETWEEN  # "Crack, cooling" and "Crack, drying" are names of one family
-        again = sum(
-            part in names or (parts.count(part) > 1 and (loose or (part in first and part in later))) for part in parts
-        )
+        labels = names | {
+            part for part in parts if parts.count(part) > 1 and (loose or (part in first and part in later))
+        }
+        texts = [[part.casefold() for part in texts] for texts in several.values()]
+        # Of a family whose general name is a label, too, the other parts are none.
+        again = sum(part in labels for text in texts if loose or labels.issuperset(text) for part in text)
         only = sign in _ONLY_BETWEEN and (again or len(several) > 1)
         if again * 2 >= len(parts) or only:
             return [
