@@ -167,17 +167,15 @@ def stated_of(data: Any, counted: CountSettings, opening: ReadSettings) -> State
 
 #: Of a sheet of one column of counts: what is wrong in it, and no more.
 _OF_COUNTS = frozenset(
-    (
-        *(
-            "total-as-category",
-            "possible-total",
-            "similar-labels",
-            "near-labels",
-            "several-labels",
-            "percents-as-counts",
-        ),
-        *("good-as-defect", "test-entries", "unknown-first", "missing-code"),
-    )
+    [
+        "total-as-category",
+        "possible-total",
+        "similar-labels",
+        "near-labels",
+        "several-labels",
+        "good-as-defect",
+        "test-entries",
+    ]
 )
 _RECORD = compiled(r"the data: record (\d+)")
 
@@ -195,7 +193,11 @@ def _ranked_findings(data: Any, table: StatedSheet, opening: ReadSettings) -> li
         return _negative(data, counted, opening) if counts_things(table.columns[0].name) else []
     except VantricError:
         return []
-    return [finding for finding in findings if finding.code in _OF_COUNTS and not _is_first_half(table, finding)]
+    return [
+        finding
+        for finding in findings
+        if (finding.code in _OF_COUNTS and not _is_first_half(table, finding)) or "nothing is known" in finding.message
+    ]
 
 
 def _is_first_half(table: StatedSheet, finding: Finding) -> bool:

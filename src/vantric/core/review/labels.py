@@ -215,12 +215,19 @@ def nothing_first(tally: Tally) -> list[Finding]:
     return []
 
 
-#: Labels that say that nothing is wrong, by themselves.
+#: Labels that say that nothing is wrong, by themselves; and those that do under a heading of what may be wrong.
 _GOOD = frozenset(
     """
-ok|o.k.|okay|good|pass|passed|conforming|none found|i.o.|io|in ordnung|gut|conforme|bueno|goed|良品|合格
-none|nil|(none)|keine|keiner|aucun|aucune|ninguno|ninguna|nessuno|nessuna|geen|brak|ingen|inga|なし|无|無
-nothing|nothing found|nothing wrong|nothing abnormal|not defective|nff|ndf|npf|ntf|o.b.|sin novedad|rien à signaler
+ok|o.k.|okay|good|pass|passed|conforming|none found|i.o.|io|in ordnung|gut|conforme|bueno|goed|良品|合格|nff|ndf|npf|ntf
+nothing found|nothing wrong|nothing abnormal|not defective|o.b.|sin novedad|rien à signaler
+""".replace("\n", "|")
+    .strip("|")
+    .split("|")
+)
+_NOTHING = frozenset(
+    """
+none|nil|(none)|nothing|keine|keiner|nichts|aucun|aucune|rien|ninguno|ninguna|nada|nessuno|nessuna|niente|geen|brak|ingen
+inga|なし|无|無
 """.replace("\n", "|")
     .strip("|")
     .split("|")
@@ -252,7 +259,8 @@ _OF_RESULTS = compiled(
     re.IGNORECASE,
 )
 _OF_DEFECTS = compiled(
-    r"defect|fault|error|failure|cause|reason|problem|complaint|issue|fehler|mangel|ursache|beschwerde|défaut|causa|difetto",
+    r"defect|fault|error|failure|cause|reason|problem|complaint|issue|incident|damage|finding|injur|deviation|clause|reject"
+    r"|fehler|mangel|ursache|beschwerde|schaden|befund|défaut|panne|causa|difetto|motivo|fallo|defecto|anomal",
     re.IGNORECASE,
 )
 _VERDICTS = frozenset(
@@ -275,7 +283,12 @@ test|testing|testtest|testentry|testeintrag|testdata|foobar|foo|dummy|loremipsum
 _KEYS = ("qwertyuiop", "qwertzuiop", "azertyuiop", "asdfghjkl", "qsdfghjklm", "zxcvbnm", "yxcvbnm", "wxcvbn")
 _NO_LETTERS = compiled(r"[\W\d_]+")
 _FEWEST_KEYS = 4  # of a run: three may be a word
-_FEW_TRIED, _SHARE_TRIED = 3, 0.05  # records: a station may be called Test
+_FEW_TRIED, _SHARE_TRIED = 3, 0.05  # records
+_OF_PLACES = compiled(
+    r"station|stage|step|process|phase|area|depart|machine|operation|workplace|team|room|site|abteilung|schritt|prozess"
+    r"|bereich|poste|étape|proceso|reparto",
+    re.IGNORECASE,
+)
 
 
 def good_as_defect(tally: Tally) -> list[Finding]:
@@ -308,7 +321,7 @@ def good_as_defect(tally: Tally) -> list[Finding]:
 def _says_nothing_wrong(label: str, heading: str) -> bool:
     """Whether a label says that there is no fault, or none of what the heading names: "no incident"."""
     text = " ".join(label.partition("(")[0].split() or label.split()).casefold()
-    if text in _GOOD or _NO_FAULT.fullmatch(text):
+    if text in _GOOD or _NO_FAULT.fullmatch(text) or (text in _NOTHING and _OF_DEFECTS.search(heading)):
         return True
     denied = _DENIED.fullmatch(text)
     return denied is not None and _singular(denied[1]) in {_singular(word) for word in heading.casefold().split()}
@@ -321,7 +334,8 @@ def _singular(word: str) -> str:
 def test_entries(tally: Tally) -> list[Finding]:
     """Find labels that somebody typed to try the form: they are few."""
     amounts = tally.as_dict()
-    tried = sorted(filter(_is_tried, _looked_at(tally)), key=str.casefold)
+    is_place = _OF_PLACES.search(tally.origin.by or "")  # a station may be called Test
+    tried = sorted((label for label in _looked_at(tally) if _is_tried(label) and not is_place), key=str.casefold)
     if not tried or len(amounts) - len(tried) < 2:
         return []
     if sum(float(amounts[label]) for label in tried) > max(_FEW_TRIED, _SHARE_TRIED * float(tally.total)):
