@@ -35,12 +35,30 @@ LABELS = (
     "7",
     "NA",
 )
-AMOUNTS = ("1", "2", " 3", "4.5", "1,234", "", "0", "-2", "1.234,5", "12 pcs", "7%", "x", "1e3", "1234567.125")
+AMOUNTS = (
+    "1",
+    "12",
+    "+7",
+    "007",
+    "2",
+    " 3",
+    "4.5",
+    "1,234",
+    "",
+    "0",
+    "-2",
+    "1.234,5",
+    "12 pcs",
+    "7%",
+    "x",
+    "1e3",
+    "1234567.125",
+)
 
 
 def written(draw: Random) -> str:
     """Return a table as text, mostly of plain cells."""
-    amounts = draw.choice((AMOUNTS[:2], AMOUNTS[:4], AMOUNTS[:5], AMOUNTS))
+    amounts = draw.choice((AMOUNTS[:2], AMOUNTS[:4], AMOUNTS[:6], AMOUNTS[:8], AMOUNTS))
     names = draw.choice((LABELS[:5], LABELS[:7], LABELS))
     rows = [
         [draw.choice(names), draw.choice(("A", "B", "b", " ")), draw.choice(amounts), draw.choice(amounts)]
@@ -124,6 +142,17 @@ class Plain(InFolder):
         self.assertEqual(*(asked(source, "groups", [name]) for source, name in pairs))
         self.assertEqual(records.first_values("defect"), engine.first_values("defect"))
         self.assertEqual(records.remarks, engine.remarks)
+
+    def test_one_odd_cell_after_many_plain_ones(self) -> None:
+        plain = "defect,pieces\n" + "Chip,12\nCrack,7\n" * 1500
+        odd = ("007", "+5", " 6", "8 ", "1.5", "12.5", "1e3", "1_000", "0x1F", "true", "９", "1,5", "-3", "", "9" * 19)
+        for cell in odd:
+            path = self.file(f'{plain}Crack,"{cell}"\n')
+            both = [open_file(path, ReadSettings(), [], in_engine=there) for there in (False, True)]
+            with self.subTest(cell):
+                self.assertEqual(*(asked(records, "sums", ["defect"], "pieces", squares=True) for records in both))
+            for records in both:
+                records.close()
 
     def test_the_time_it_is_given(self) -> None:
         path = self.file("defect\n" + "a\n" * 50, "t.csv")

@@ -167,15 +167,10 @@ def stated_of(data: Any, counted: CountSettings, opening: ReadSettings) -> State
 
 #: Of a sheet of one column of counts: what is wrong in it, and no more.
 _OF_COUNTS = frozenset(
-    [
-        "total-as-category",
-        "possible-total",
-        "similar-labels",
-        "near-labels",
-        "several-labels",
-        "good-as-defect",
-        "test-entries",
-    ]
+    (
+        *("total-as-category", "possible-total", "similar-labels", "near-labels"),
+        *("several-labels", "good-as-defect", "test-entries"),
+    )
 )
 _RECORD = compiled(r"the data: record (\d+)")
 

@@ -29,6 +29,7 @@ from vantric.engines.text_numbers import (
     MULTIPLIED,
     SUMMED,
     TextNumbers,
+    canonical_results,
     number_sql,
     product_results,
     squared_sql,
@@ -292,7 +293,8 @@ class DuckRecords(ConditionedFiles):
         self, keys: Sequence[str], column: Mapping[str, bool], *, free: bool, squares: bool
     ) -> list[Group] | None:
         results = partial(text_results, free=free, squares=squares)
-        sums = self._fused(keys, column, results)
+        first = None if free else partial(canonical_results, squares=squares)
+        sums = self._fused(keys, column, results, first=first)
         if sums is not None:
             return sums
         [shape] = self._shapes(column)
@@ -383,11 +385,20 @@ class DuckRecords(ConditionedFiles):
         return sheets if len(sheets) > 1 and all(sheets) else []
 
     def _sums_sql(
-        self, keys: Sequence[str], amount: str, results: str, second: str | None = None, *, trimmed: bool = True
+        self,
+        keys: Sequence[str],
+        amount: str,
+        results: str,
+        second: str | None = None,
+        *,
+        trimmed: bool = True,
+        beside: str = "",
     ) -> str:
         values = "".join(f"k{place}, " for place in range(len(keys)))
         grouped = f"GROUP BY {values[:-2]}" if keys else ""
-        return f"SELECT {values}{results} FROM {self._from(keys, amount, second, trimmed=trimmed)} {grouped}"
+        source = self._from(keys, amount, second, trimmed=trimmed)
+        source = f"(SELECT *, {beside} FROM {source})" if beside else source
+        return f"SELECT {values}{results} FROM {source} {grouped}"
 
     def products(self, keys: Sequence[str], count: str, weight: str) -> list[Group]:
         """Multiply and add up in the engine where that is exact; see `Records.products`."""
