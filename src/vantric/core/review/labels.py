@@ -38,10 +38,10 @@ def total_labels(tally: Tally) -> list[Finding]:
     """Find categories that are totals: by what they are called and by what they add up."""
     if len(tally.categories) < 2:
         return []
-    amounts: Mapping[str, Number] = tally.as_dict()
     named = [label for label in _looked_at(tally) if _named_total(label) and _may_stand_for_all(tally, label)]
     if not named:
-        return _by_arithmetic(tally, amounts)
+        return [] if len(tally.categories) > _MOST_LABELS else _by_arithmetic(tally, tally.as_dict())
+    amounts: Mapping[str, Number] = tally.as_dict()
     others = sum((Fraction(value) for label, value in amounts.items() if label not in named), Fraction())
     findings = []
     for label in named:
@@ -60,8 +60,6 @@ def total_labels(tally: Tally) -> list[Finding]:
 
 def _by_arithmetic(tally: Tally, amounts: Mapping[str, Number]) -> list[Finding]:
     """Find a category of any name that is the sum of all others."""
-    if len(amounts) > _MOST_LABELS:
-        return []
     rows = [CountedRow(label, (exact_cell(amount),)) for label, amount in amounts.items()]
     verdicts = derived_groups(rows)
     why = {"total": "and it is the sum of all others", "subtotal": "and it is the sum of those that are named after it"}
@@ -333,11 +331,11 @@ def _singular(word: str) -> str:
 
 def test_entries(tally: Tally) -> list[Finding]:
     """Find labels that somebody typed to try the form: they are few."""
-    amounts = tally.as_dict()
     is_place = _OF_PLACES.search(tally.origin.by or "")  # a station may be called Test
     tried = sorted((label for label in _looked_at(tally) if _is_tried(label) and not is_place), key=str.casefold)
-    if not tried or len(amounts) - len(tried) < 2:
+    if not tried or len(tally.categories) - len(tried) < 2:
         return []
+    amounts = tally.as_dict()
     if sum(float(amounts[label]) for label in tried) > max(_FEW_TRIED, _SHARE_TRIED * float(tally.total)):
         return []
     where = tally.origin.by or "labels"

@@ -180,7 +180,7 @@ def _small_base(table: ParetoTable) -> list[Finding]:
 def _few_records(table: ParetoTable) -> list[Finding]:
     """Tell a cutoff that one record more would move."""
     cut = table.cutoff
-    whole = table.tally.counts is None and all(isinstance(value, int) for value in table.frequency.values())
+    whole = table.tally.counts is None and set(map(type, table.frequency.values())) == {int}
     if (
         cut is None
         or not whole

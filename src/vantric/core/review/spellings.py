@@ -80,7 +80,7 @@ def _as_meant(label: str) -> str:
 def _roughly_alike(labels: Sequence[str]) -> dict[str, list[str]]:
     """Return groups of labels that are alike without spaces, punctuation and case; of a million in half a second."""
     joined = _BETWEEN.join(labels)
-    if _MISREAD.search(joined):
+    if (not joined.isascii() or "&" in joined) and _MISREAD.search(joined):
         joined = _BETWEEN.join(map(_as_meant, labels))
     text = joined.lower() if joined.isascii() else unicodedata.normalize("NFKC", joined).casefold()
     roughs = text.translate(_ROUGHLY).split(_BETWEEN)

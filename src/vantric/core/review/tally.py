@@ -77,7 +77,7 @@ def mixed_values(tally: Tally) -> list[Finding]:
     which any is a fraction above one.
     """
     heading = _heading(tally)
-    whole = all(type(value) is int for value in tally.frequency.values())
+    whole = set(map(type, tally.frequency.values())) == {int}
     if whole or tally.origin.per or is_measured(heading):
         return []
     values = [value for value in tally.frequency.values() if value]
