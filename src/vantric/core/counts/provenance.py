@@ -309,4 +309,6 @@ def quantity_unit(heading: str | None, unit: str, values: Iterable[Number], *, r
         return unit
     if heading is not None and is_quantity_name(heading) and not unit:
         return ""
-    return "" if ready and any(value != int(value) for value in values) else None
+    numbers = list(values) if ready else []
+    is_whole = set(map(type, numbers)) <= {int} or all(value == int(value) for value in numbers)
+    return None if is_whole else ""

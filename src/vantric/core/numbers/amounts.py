@@ -62,6 +62,8 @@ class Amounts:
             return cls(values.astype("int64"))  # type: ignore[union-attr]
         raw = values.tolist() if kind else list(values)  # type: ignore[union-attr]
         _check_sane(raw)
+        if set(map(type, raw)) <= {int}:
+            return cls(raw)
         if any(isinstance(value, float) for value in raw):
             return cls([float(value) for value in raw])
         scale = max((_places(value) for value in raw if isinstance(value, Decimal)), default=0)
