@@ -64,7 +64,7 @@ def times(folder: Path) -> list[Line]:
         ("CSV, counted", (str(log), *asked), bare(group_by("count(*)", log)), 1.03, "DuckDB: bare group-by"),
         ("CSV, counted", (str(log), *asked), process("-c", polars), 1.2, "Polars: streaming group-by"),
         ("CSV, counted", (str(log), *asked), process("-c", one_column), 0.9, "pandas: one column"),
-        ("Parquet, counted", (str(parquet), *asked), bare(group_by("count(*)", parquet)), 1.15, "DuckDB: bare group-by"),
+        ("Parquet, counted", (str(parquet), *asked), bare(group_by("count(*)", parquet)), 1.15, "DuckDB: bare count"),
         ("Parquet, added up", (str(parquet), *sums), bare(group_by("sum(pieces)", parquet)), 1.3, "DuckDB: bare sum"),
         ("CSV, pieces added up", (str(log), *sums), bare(group_by("sum(pieces)", log)), 1.2, "DuckDB: bare sum"),
     ]

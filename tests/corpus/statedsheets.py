@@ -339,6 +339,63 @@ def yields(draw: Random) -> tuple[Cells, list[Slip]]:
     ]
 
 
+def over_time(draw: Random) -> tuple[Cells, list[Slip]]:
+    """Years of a sum, its index of the first year, and its change since the year before."""
+    cells: Cells = [["Year", "Sales", "Index (2019 = 100)", "Change to previous year"]]
+    sales = [draw.randint(200, 900)]
+    sales += [int(sales[0] * (1 + 0.07 * draw.uniform(-3, 5))) for _ in range(draw.randint(4, 7))]
+    for place, value in enumerate(sales):
+        change = rounded(100 * (value / sales[place - 1] - 1), 1, percent=True) if place else ""
+        cells.append([str(2019 + place), str(value), rounded(100 * value / sales[0], 1), change])
+    return cells, [
+        ("index", put(2, 2, lambda c: rounded(float(c[3][2]) + 11, 1)), RELATION, "Index"),
+        ("change", put(3, 3, lambda c: rounded(float(c[4][3].rstrip("%")) + 6, 1, percent=True)), RELATION, "Change"),
+    ]
+
+
+def both_shares(draw: Random) -> tuple[Cells, list[Slip]]:
+    """Two counts, and the share of each in its row."""
+    cells: Cells = [["Ward", "Day", "Night", "Day %", "Night %"]]
+    for name in names(WARDS, draw):
+        day, night = draw.randint(10, 90), draw.randint(5, 60)
+        cells.append(
+            [
+                name,
+                str(day),
+                str(night),
+                *(rounded(100 * part / (day + night), 1, percent=True) for part in (day, night)),
+            ]
+        )
+    return cells, [
+        (
+            "share of the first",
+            put(1, 3, lambda c: rounded(float(c[2][3].rstrip("%")) + 7, 1, percent=True)),
+            RELATION,
+            "Day %",
+        ),
+        (
+            "share of the second",
+            put(2, 4, lambda c: rounded(float(c[3][4].rstrip("%")) - 4, 1, percent=True)),
+            RELATION,
+            "Night %",
+        ),
+    ]
+
+
+def running_counts(draw: Random) -> tuple[Cells, list[Slip]]:
+    """Counts of months with what they come to, which are no percents."""
+    cells: Cells = [["Month", "New", "Cumulative"]]
+    total = 0
+    for month in MONTHS[: draw.randint(4, 9)]:
+        new = draw.randint(3, 30)
+        total += new
+        cells.append([month, str(new), str(total)])
+    return cells, [
+        ("the last", add(-1, 2), ("wrong-cumulative",), "Cumulative"),
+        ("one", add(1, 2), ("wrong-cumulative",), "Cumulative"),
+    ]
+
+
 def unrelated(draw: Random) -> tuple[Cells, list[Slip]]:
     """Return measures that nothing relates."""
     cells: Cells = [["Kiln", "Temperature", "Gas m3", "Age", "Operators"]]
@@ -367,6 +424,9 @@ MAKERS: tuple[Maker, ...] = (
     ranks,
     classes,
     row_shares,
+    over_time,
+    both_shares,
+    running_counts,
     subtotals,
     stock,
     risks,

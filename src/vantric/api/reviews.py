@@ -244,6 +244,8 @@ def sheet_findings(
         for finding in fresh
         if finding.code != "wrong-total" or totals.isdisjoint(map(_row_and_right, finding.cells))
     ]
+    sums = {_digits(cell.place) for finding in checked if finding.code == "wrong-cumulative" for cell in finding.cells}
+    fresh = [finding for finding in fresh if finding.code != "wrong-class" or _digits(finding.where) not in sums]
     findings = [*checked, *fresh]
     if not findings and not is_checked and not relations.checked:
         named = quoted([one_line(column.name) for column in table.columns][:3])
@@ -259,7 +261,11 @@ def sheet_findings(
 
 def _row_and_right(cell: WrongCell) -> tuple[str, str]:
     """Return what a total and the cell that states it have in common: one is called row 6, the other C6."""
-    return "".join(sign for sign in cell.place if sign.isdigit()), cell.should
+    return _digits(cell.place), cell.should
+
+
+def _digits(place: str) -> str:
+    return "".join(sign for sign in place if sign.isdigit())
 
 
 def _negative(data: Any, counted: CountSettings, opening: ReadSettings) -> list[Finding]:

@@ -116,7 +116,12 @@ def find_columns(columns: Sequence[SheetColumn]) -> FoundColumns | None:
         return None
     values = [value or Fraction() for value in columns[count].values]
     totals = (sum(values, Fraction()), sum(values[:-1], Fraction()))  # the last row may be their total
-    in_percent = [index for index in sums if all(_in_percent(columns[index], total) for total in totals)]
+    added = list(accumulate(values))
+    in_percent = [
+        index
+        for index in sums
+        if not _are_mostly(columns[index], added) and all(_in_percent(columns[index], total) for total in totals)
+    ]
     running = [index for index in sums if index not in in_percent]
     first = [next(iter(places), None) for places in (percents, in_percent, running)]
     # A group is written once above its rows: a column of few words and no number.
@@ -159,6 +164,11 @@ def _away(values: Sequence[Fraction | None], rights: Sequence[float]) -> float |
 
 def _is_percent(column: SheetColumn) -> bool:
     return (says_percent(column.name) or column.percents) and not _OF_OTHERS.search(_STATED.sub("", column.name))
+
+
+def _are_mostly(column: SheetColumn, values: Sequence[Fraction]) -> bool:
+    """Whether a column holds the numbers of a series in most of its rows: one of them may be wrong."""
+    return 2 * sum(value == other for value, other in zip(column.values, values, strict=True)) > len(values)
 
 
 def _in_percent(column: SheetColumn, total: Fraction) -> bool:

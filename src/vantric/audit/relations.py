@@ -43,6 +43,8 @@ _SAYS = {
     "change": r"change|growth|%|veränderung|variation|variazione|variación|trend",
     "row share": r"%|percent|share|anteil|part|quota",
     "group share": r"%|percent|share|anteil|part|quota",
+    "index": r"index|indice|índice|=\s*100",
+    "step": r"change|growth|increase|delta|Δ|previous|prior|veränderung|zuwachs|wachstum|évolution|variation|variación",
     "mean": r"mean|average|\bavg\b|mittel|durchschnitt|moyenne|media|promedio",
 }
 #: Labels that name the group whose subtotal they are.
@@ -271,6 +273,7 @@ def candidates(rows: StatedRows, target: int) -> Iterator[ColumnRelation]:
     if len(others) <= _MOST_OF_THREE:
         yield from _of_three(rows, target, others, names)
     yield from _of_group(rows, target, others, names)
+    yield from _of_rows_above(rows, target, others, names)
     for block in _blocks(rows, target):
         part, rounding = values[:, block], _exact(slack[:, block])
         whole = part.sum(axis=1)
@@ -329,6 +332,28 @@ def _of_group(rows: StatedRows, target: int, others: Sequence[int], names: Seque
             )
 
 
+def _of_rows_above(
+    rows: StatedRows, target: int, others: Sequence[int], names: Sequence[str]
+) -> Iterator[ColumnRelation]:
+    """Yield what a column may be of the rows above: an index of the first, or the change since the one before."""
+    heading, data = rows.sheet.columns[target].name, np.flatnonzero(rows.is_data)
+    meant = [kind for kind in ("index", "step") if re.search(_SAYS[kind], heading, re.IGNORECASE)]
+    for place in others if meant and len(data) > 1 else ():
+        values, off = rows.values[:, place], _exact(rows.slack[:, place])
+        before, slack = np.full((2, len(values)), np.nan)
+        before[data[1:]], slack[data[1:]] = values[data[:-1]], off[data[:-1]]
+        with np.errstate(divide="ignore", invalid="ignore"):
+            over_first, since = values / values[data[0]], values / before - 1
+            each = abs(since + 1) * (off / abs(values) + slack / abs(before))
+            name, over = names[place], off / abs(values[data[0]])
+        kinds = [("index", f"{name} over that of the first row", s * over_first, s * over) for s in (100.0, 1.0)]
+        kinds += [("step", f"the change of {name} since the row before", s * since, s * each) for s in (100.0, 1.0)]
+        kinds.append(("step", f"{name} less that of the row before", values - before, off + slack))
+        for kind, words, value, rounding in kinds:
+            if kind in meant:
+                yield ColumnRelation(kind, target, (place,), words, value, rounding)
+
+
 def _unit_of(rows: StatedRows, target: int, operands: Sequence[int]) -> float:
     """Return what a product is multiplied by where percents are among it: 40% of 8 is 3.2."""
     percents = [column.percents for column in rows.sheet.columns]
@@ -354,9 +379,11 @@ def _exact(slack: Floats) -> Floats:
 
 def _blocks(rows: StatedRows, target: int) -> Iterator[list[int]]:
     """Yield runs of columns beside a column, of two or more, that may add up to it."""
-    size = len(rows.sheet.columns)
-    for start in range(target - 1):
-        yield list(range(start, target))
+    size, percents = len(rows.sheet.columns), [column.percents for column in rows.sheet.columns]
+    last = next((place for place in range(target, 0, -1) if not (percents[target] and percents[place - 1])), 0)
+    for end in dict.fromkeys((target, last)):  # percents of a row stand side by side, behind what they are of
+        for start in range(end - 1):
+            yield list(range(start, end))
     for end in range(target + 3, size + 1):
         yield list(range(target + 1, end))
     every = [place for place in range(size) if place != target and not NOT_ADDED.search(rows.sheet.columns[place].name)]
