@@ -11,12 +11,13 @@ from pathlib import Path
 from typing import Any
 
 from vantric.base.lazily import compiled
-from vantric.core.counts.provenance import Note, Provenance, quantity_unit
+from vantric.core.counts.provenance import Note, Provenance, is_quantity_name, quantity_unit
 from vantric.core.counts.relabeling import Relabeling, is_missing_code, relabeling
 from vantric.core.counts.tally import Spread, Tally, exact_sum, make_tally, make_weighted_tally, with_missing_category
 from vantric.core.messages.message import Joined, Remark, Written
 from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.core.numbers.number_format import counted, one_line, quoted
+from vantric.core.review.finding import is_measured
 from vantric.counting.cells import (
     LabelCell,
     paired,
@@ -98,9 +99,11 @@ def counts_beside(records: Records, by: str, cells: Sequence[LabelCell]) -> list
 
     columns = [column for column in profile(records) if column.name != by]
     beside = [column.name for column in columns if column.kind == "number"]
-    apart = (
-        "" if len(cells) == rows else _telling_apart(records, by, [c.name for c in columns if c.kind != "number"], rows)
-    )
+    apart: str | None = ""
+    if len(cells) < rows:  # a machine is looked at once a day, too, and its temperature is no count
+        apart = _telling_apart(records, by, [column.name for column in columns if column.kind != "number"], rows)
+        whole = {column.name for column in columns if all(label.isdecimal() for label, _ in column.commonest)}
+        beside = [name for name in beside if name in whole and not (is_measured(name) or is_quantity_name(name))]
     if not beside or apart is None:
         return []
     named = quoted(beside[:3])

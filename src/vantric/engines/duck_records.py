@@ -28,6 +28,7 @@ from vantric.engines.text_numbers import (
     INTEGERS,
     MULTIPLIED,
     SUMMED,
+    ResultSql,
     TextNumbers,
     canonical_results,
     number_sql,
@@ -417,10 +418,10 @@ class DuckRecords(ConditionedFiles):
         if None in typed.values():
             return None
         if not texts:
-            results = product_results(*(factor for factor in typed.values() if factor is not None))
+            results, _ = product_results(*(factor for factor in typed.values() if factor is not None))
             return self._exactly(self._sums_sql(keys, count, results, weight)) if results else None
 
-        def results_of(*readings: NumberReading, shapes: Sequence[tuple[int, int]]) -> str:
+        def results_of(*readings: NumberReading, shapes: Sequence[tuple[int, int]]) -> ResultSql:
             read = {name: (reading, shape) for name, reading, shape in zip(texts, readings, shapes, strict=True)}
             factors = [
                 typed.get(name) or text_factor(alias, *read[name]) for name, alias in ((count, "v"), (weight, "w"))

@@ -33,7 +33,9 @@ _PLAIN_KINDS = (
     ("bool_or", r"[+-]?([0-9]+\.([0-9]{1,2}|[0-9]{4,9})|(0[0-9]*|[0-9]{4,})\.[0-9]{1,9})"),
 )
 
-TextResults = Callable[..., str]
+#: The SQL of results, and of what stands beside the columns that they are of; both empty where they cannot be.
+ResultSql = tuple[str, str]
+TextResults = Callable[..., ResultSql]
 INTEGERS = compiled(r"U?(TINY|SMALL|BIG)?INT(EGER)?|HUGEINT|UHUGEINT")
 _MOST_DIGITS = 38  # of a decimal of the engine
 
@@ -43,23 +45,22 @@ SUMMED, MULTIPLIED = (18, 9), (9, 5)
 _MOST_WHOLE = 20  # digits before the point where those behind it were looked up
 
 
-def text_results(reading: NumberReading, *, free: bool, squares: bool = False, shape: tuple[int, int] = SUMMED) -> str:
+def text_results(
+    reading: NumberReading, *, free: bool, squares: bool = False, shape: tuple[int, int] = SUMMED
+) -> ResultSql:
     """Return the SQL of (valid, sum, perhaps squares, whether all cells fit): digits are added up as decimals."""
     factor = text_factor("v", reading, shape, free=free)
     more = f"{squared_sql(factor.double)}, " if squares else ""
-    return f"count(v), coalesce(sum({factor.exact}), 0), {more}bool_and({factor.fits})"
+    return f"count(v), coalesce(sum({factor.exact}), 0), {more}bool_and({factor.fits})", factor.beside
 
 
-#: A whole number as the engine writes it is read in less time; each cell once.
-CANONICAL = "TRY_CAST(v AS BIGINT) AS n"
-
-
-def canonical_results(reading: NumberReading, *, squares: bool) -> str:
-    """Return the results of `text_results` for cells so written, with `CANONICAL` beside them; else nothing."""
+def canonical_results(reading: NumberReading, *, squares: bool) -> ResultSql:
+    """Return the results of `text_results` for whole numbers as the engine writes them, which it reads in less time."""
     if not reading.is_plain or reading.style.decimal:
-        return ""
+        return "", ""
     more = f"{squared_sql('n::DOUBLE')}, " if squares else ""
-    return f"count(v), coalesce(sum(n), 0), {more}bool_and(coalesce(n::VARCHAR = v AND n >= 0, false))"
+    fits = "bool_and(coalesce(n::VARCHAR = v AND n >= 0, false))"
+    return f"count(v), coalesce(sum(n), 0), {more}{fits}", "TRY_CAST(v AS BIGINT) AS n"
 
 
 def squared_sql(number: str) -> str:
@@ -80,12 +81,15 @@ class Factor:
     double
     decimals
         How many `exact` has behind the point.
+    beside
+        What `exact` names, worked out once beside the column.
     """
 
     fits: str
     exact: str
     double: str
     decimals: int = 0
+    beside: str = ""
 
 
 def text_factor(value: str, reading: NumberReading, shape: tuple[int, int], *, free: bool = False) -> Factor:
@@ -96,7 +100,7 @@ def text_factor(value: str, reading: NumberReading, shape: tuple[int, int], *, f
     pattern = reading.pattern(whole=f"{{1,{whole}}}", decimals=f"{{0,{decimals}}}", free=free)
     fits = f"coalesce(regexp_full_match({value}, {literal(pattern)}), {'true' if free else 'false'})"
     number = f"TRY_CAST({number_sql(reading, value)} AS DECIMAL({width}, {decimals}))"
-    return Factor(fits, number, f"{number}::DOUBLE", decimals)
+    return Factor(fits, f"{value}_n", f"{value}_n::DOUBLE", decimals, f"{number} AS {value}_n")
 
 
 def typed_factor(value: str, kinds: Set[str]) -> Factor | None:
@@ -114,10 +118,10 @@ def typed_factor(value: str, kinds: Set[str]) -> Factor | None:
     return Factor(fits, f"{value}::DECIMAL(38, {scale[1]})", f"{value}::DOUBLE", int(scale[1]))
 
 
-def product_results(count: Factor, weight: Factor) -> str:
+def product_results(count: Factor, weight: Factor) -> ResultSql:
     """Return the SQL of (records, counts, products, squares, whether all is exact); empty where it cannot be."""
     if count.decimals + weight.decimals > _MOST_DIGITS:
-        return ""
+        return "", ""
     product, fits = f"{count.double} * {weight.double}", f"{count.fits} AND {weight.fits}"
     counted = f"coalesce(sum({count.exact}), 0)" if count.exact else f"fsum({count.double})"
     if count.exact and weight.exact:
@@ -125,7 +129,8 @@ def product_results(count: Factor, weight: Factor) -> str:
         total = f"coalesce(sum({' * '.join(pair)}), 0)"
     else:
         fits, total = f"{fits} AND abs({product}) <= 1e300", f"fsum({product})"
-    return f"count(*), {counted}, {total}, {squared_sql(f'({product})')}, bool_and({fits})"
+    beside = ", ".join(filter(None, (count.beside, weight.beside)))
+    return f"count(*), {counted}, {total}, {squared_sql(f'({product})')}, bool_and({fits})", beside
 
 
 def _as_decimal(factor: Factor, decimals: int) -> str:
@@ -226,15 +231,14 @@ class TextNumbers(Records):
             readings = [self._guess(name, counted=counted) for name, counted in columns.items()]
             if any(reading.powers or reading.dashes for reading in readings):
                 return None
-            sql, values = results(*readings), None
+            (sql, beside), values = results(*readings), None
             if sql and not attempt and all(reading.is_plain for reading in readings):  # few cells have spaces around
-                early = first(*readings) if first else ""
-                if early:
-                    values = self._exactly(self._sums_sql(keys, pair[0], early, trimmed=False, beside=CANONICAL))
-                if values is None:
-                    values = self._exactly(self._sums_sql(keys, pair[0], sql, *pair[1:], trimmed=False))
+                for text, more in (*((first(*readings),) if first else ()), (sql, beside)):
+                    if text and values is None:
+                        asked_for = self._sums_sql(keys, pair[0], text, *pair[1:], trimmed=False, beside=more)
+                        values = self._exactly(asked_for)
             if sql and values is None:
-                values = self._exactly(self._sums_sql(keys, pair[0], sql, *pair[1:]))
+                values = self._exactly(self._sums_sql(keys, pair[0], sql, *pair[1:], beside=beside))
             if values is not None:
                 for (name, counted), reading in zip(columns.items(), readings, strict=True):
                     self._known()[name, counted] = self._noted(name, reading)
