@@ -117,11 +117,7 @@ def find_columns(columns: Sequence[SheetColumn]) -> FoundColumns | None:
     values = [value or Fraction() for value in columns[count].values]
     totals = (sum(values, Fraction()), sum(values[:-1], Fraction()))  # the last row may be their total
     added = list(accumulate(values))
-    in_percent = [
-        index
-        for index in sums
-        if not _are_mostly(columns[index], added) and all(_in_percent(columns[index], total) for total in totals)
-    ]
+    in_percent = [index for index in sums if all(_in_percent(columns[index], total, added) for total in totals)]
     running = [index for index in sums if index not in in_percent]
     first = [next(iter(places), None) for places in (percents, in_percent, running)]
     # A group is written once above its rows: a column of few words and no number.
@@ -166,15 +162,12 @@ def _is_percent(column: SheetColumn) -> bool:
     return (says_percent(column.name) or column.percents) and not _OF_OTHERS.search(_STATED.sub("", column.name))
 
 
-def _are_mostly(column: SheetColumn, values: Sequence[Fraction]) -> bool:
-    """Whether a column holds the numbers of a series in most of its rows: one of them may be wrong."""
-    return 2 * sum(value == other for value, other in zip(column.values, values, strict=True)) > len(values)
-
-
-def _in_percent(column: SheetColumn, total: Fraction) -> bool:
-    """Whether running sums are in percent, or in shares of 1, and no frequencies."""
+def _in_percent(column: SheetColumn, total: Fraction, added: Sequence[Fraction]) -> bool:
+    """Whether running sums are in percent, or in shares of 1, and no frequencies, which are those in most rows."""
     if column.percents or says_percent(column.name):
         return True
+    if 2 * sum(value == right for value, right in zip(column.values, added, strict=True)) > len(added):
+        return False
     values = [value for value in column.values if value is not None]
     if not values or (abs(values[-1] - total) <= _NOISE * abs(total) and total != 100):
         return False
