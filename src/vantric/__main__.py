@@ -11,7 +11,7 @@ from typing import NoReturn
 
 #: New objects between two searches for garbage, and how many of those come before a wider one: what is loaded, and the
 #: labels of millions of records, are none, and a search takes as long as there is much.
-_OBJECTS, _SEARCHES, _WIDER = 1_000_000, 20, 1_000
+_OBJECTS, _SEARCHES, _WIDER = 300_000, 20, 1_000
 
 
 def main() -> NoReturn:
