@@ -373,10 +373,14 @@ def grouped(records: Records, keys: list[str], counting: CountSettings) -> Itera
             yield from ((value, int(rows), amount, amount, squares) for value, rows, amount, squares in sums)
         else:
             yield from ((*values, int(rows), amount, amount, squares) for *values, rows, amount, squares in sums)
+    elif len(keys) == 1:
+        for value, records_of_it in records.groups(keys):
+            number = int(records_of_it)
+            yield value, number, number, number, float(number)
     else:
-        for group in records.groups(keys):
-            number = int(group[-1])
-            yield (*group[:-1], number, number, number, float(number))
+        for *values, records_of_it in records.groups(keys):
+            number = int(records_of_it)
+            yield (*values, number, number, number, float(number))
 
 
 def _added(records: Records, keys: list[str], counting: CountSettings) -> Iterable[tuple[Any, ...]]:
