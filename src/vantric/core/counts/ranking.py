@@ -14,7 +14,7 @@ if TYPE_CHECKING:  # loaded where needed
     import numpy as np
     from numpy.typing import NDArray
 
-from vantric.core.numbers.amounts import FLOAT_TOLERANCE, Amounts, Number
+from vantric.core.numbers.amounts import FLOAT_TOLERANCE, MANY, Amounts, Number, sum_of_ascending
 from vantric.core.numbers.label_order import natural_places
 
 #: Below it plain Python sorts faster than NumPy is loaded.
@@ -84,7 +84,10 @@ class RankedAmounts:
 
     @cached_property
     def _descending(self) -> tuple[NDArray[np.intp], NDArray[Any]]:
-        return _descending(self.amounts)
+        order, ranked = _descending(self.amounts)
+        if not self.amounts.exact and len(ranked) > MANY:  # sorted already, as their sum takes them
+            vars(self.amounts).setdefault("total_units", sum_of_ascending(ranked[::-1].copy()))
+        return order, ranked
 
     @cached_property
     def starts(self) -> NDArray[np.intp]:
@@ -125,8 +128,8 @@ class RankedAmounts:
         if len(self.starts) == len(self.rough) + 1:  # no ties
             return self.rough
         order = self.rough.copy()
-        for tied in self._tied_slices():
-            order[tied] = natural_places(self.labels, order[tied].tolist())
+        for start, end in self.tie_runs:
+            order[start:end] = natural_places(self.labels, order[start:end].tolist())
         return order
 
     @cached_property
@@ -135,15 +138,9 @@ class RankedAmounts:
         if self.amounts.exact or len(self.starts) == len(self.rough) + 1:
             return self.ranked
         units = self.ranked.units.copy()
-        for tied in self._tied_slices():
-            units[tied] = self.amounts.units[self.order[tied]]
+        for start, end in self.tie_runs:
+            units[start:end] = self.amounts.units[self.order[start:end]]
         return replace(self.ranked, held=units)
-
-    def _tied_slices(self) -> Iterator[slice]:
-        import numpy as np
-
-        for run in np.flatnonzero(np.diff(self.starts) > 1).tolist():
-            yield slice(int(self.starts[run]), int(self.starts[run + 1]))
 
 
 def ranking(amounts: Amounts, labels: Sequence[str]) -> RankedAmounts:

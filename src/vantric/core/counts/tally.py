@@ -474,5 +474,5 @@ def check_rankable(tally: Tally) -> None:
         raise RankError(f"{where} holds no records: there is nothing to count")
     if not tally.categories:
         raise RankError(f"{where}: {label} is empty in every record: there is nothing to rank")
-    if not tally.total:
+    if tally.frequency.is_zero:
         raise RankError(f"{where}: all frequencies are zero: there is nothing to rank")

@@ -29,7 +29,7 @@ LARGEST_EXPONENT = 300
 LARGEST = 1e300
 #: Floats are added up in blocks, so that long sums lose no digits.
 _BLOCK = 1024
-_MANY = 2**16  # floats, from where on adding them up one by one takes its time
+MANY = 2**16  # floats, from where on adding them up one by one takes its time
 
 
 @dataclass(frozen=True, eq=False)
@@ -106,6 +106,11 @@ class Amounts:
             return int(self.held.sum())
         total: int = sum(self.plain())
         return total
+
+    @property
+    def is_zero(self) -> bool:
+        """Whether there is nothing but zeros."""
+        return not (any(self.held) if isinstance(self.held, list) else self.held.any())
 
     def plain(self) -> list[Any]:
         """Return the units as a list of Python's numbers."""
@@ -238,10 +243,15 @@ def _float_sum(values: NDArray[Any] | list[Any]) -> float:
 
     if isinstance(values, list):
         return math.fsum(values)
-    if len(values) <= _MANY:
+    if len(values) <= MANY:
         return math.fsum(values.tolist())
 
-    return float(np.sum(np.sort(values)))  # by pairs, from small to large: the same in whatever order they came
+    return sum_of_ascending(np.sort(values))
+
+
+def sum_of_ascending(values: NDArray[np.float64]) -> float:
+    """Return the sum of many floats, from small to large and by pairs: the same in whatever order they came."""
+    return float(values.sum())
 
 
 def _running_floats(values: NDArray[np.float64]) -> NDArray[np.float64]:
