@@ -8,6 +8,7 @@ from fractions import Fraction
 from itertools import accumulate, groupby, pairwise
 from typing import Any, NamedTuple
 
+from vantric.audit.sheets import quick
 from vantric.base.lazily import compiled, dataclass
 from vantric.core.counts.provenance import Note
 from vantric.core.review.finding import is_measured, says_percent, says_running
@@ -114,8 +115,8 @@ def find_columns(columns: Sequence[SheetColumn]) -> FoundColumns | None:
     count = _count_column(columns, left) if count is None else count
     if count is None or not (sums or percents):
         return None
-    values = [value or Fraction() for value in columns[count].values]
-    totals = (sum(values, Fraction()), sum(values[:-1], Fraction()))  # the last row may be their total
+    values = quick([value or Fraction() for value in columns[count].values])
+    totals = (Fraction(sum(values)), Fraction(sum(values[:-1])))  # the last row may be their total
     added = list(accumulate(values))
     in_percent = [index for index in sums if all(_in_percent(columns[index], total, added) for total in totals)]
     running = [index for index in sums if index not in in_percent]

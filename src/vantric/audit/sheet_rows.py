@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 from decimal import Decimal
@@ -57,8 +56,7 @@ def numbers_of(
     counted = whole or not (says_percent(heading) or says_running(heading))
     sums = says_running(heading) and not says_percent(heading)
     reading = _reading(texts, whole=counted, sums=sums, digit_style=style)
-    values = (_number(cell, reading) for cell in cells)
-    return [value if value is None or abs(value) < _BEYOND_FLOATS else None for value in values]
+    return [_number(cell, reading) for cell in cells]
 
 
 def _reading(texts: Sequence[str], *, whole: bool, sums: bool, digit_style: DigitStyle | None) -> NumberReading:
@@ -101,19 +99,21 @@ def _number(cell: Any, reading: NumberReading) -> Fraction | None:
         return None
     if isinstance(cell, str):
         return None if is_blank(cell) else _of_text(cell, reading)
-    if isinstance(cell, float):
-        return _as_written(cell) if math.isfinite(cell) else None
-    if isinstance(cell, int | Decimal | Fraction):
-        return Fraction(cell)
+    if isinstance(cell, Decimal) and not cell.is_finite():
+        return None
+    if isinstance(cell, int | float | Decimal | Fraction):
+        return _as_written(cell) if -_BEYOND_FLOATS < cell < _BEYOND_FLOATS else None
     try:
-        return Fraction(repr(float(cell)))
+        return _number(float(cell), reading)
     except (TypeError, ValueError):  # any other type of a library is no number
         return None
 
 
-def _as_written(number: float) -> Fraction:
-    """Return the decimal number that a float is written as: of 0.1 a tenth."""
-    numerator, denominator = Decimal(repr(number)).as_integer_ratio()
+def _as_written(number: float | Decimal | Fraction) -> Fraction:
+    """Return a number exactly; a float as it is written: of 0.1 a tenth."""
+    if not isinstance(number, float):
+        return Fraction(number)
+    numerator, denominator = Decimal(float.__repr__(number)).as_integer_ratio()
     return Fraction(numerator, denominator)
 
 
@@ -130,7 +130,7 @@ def _of_text(text: str, reading: NumberReading) -> Fraction | None:
             value = number_reading.value(text.rstrip("% ").strip() if number_reading is not reading else text)
         except ValueError:  # the next style may read it
             continue
-        return None if value is None else Fraction(value)
+        return None if value is None or abs(value) >= _BEYOND_FLOATS else Fraction(value)
     return None
 
 

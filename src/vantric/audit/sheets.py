@@ -156,7 +156,14 @@ class SplitRows:
     @cached_property
     def whole(self) -> Fraction:
         """The sum of all rows of categories."""
-        return sum((row.count or Fraction() for row in self.body), Fraction())
+        return Fraction(sum(quick([row.count or Fraction() for row in self.body])))
+
+
+def quick(values: Sequence[Fraction]) -> Sequence[Fraction]:
+    """Return exact numbers in the form that adds up the quickest: integers, if all are whole."""
+    if all(value.denominator == 1 for value in values):
+        return [value.numerator for value in values]  # type: ignore[misc]
+    return values
 
 
 def split_rows(rows: Sequence[SheetRow]) -> SplitRows:
@@ -167,11 +174,12 @@ def split_rows(rows: Sequence[SheetRow]) -> SplitRows:
     body = tuple(row for number, row in enumerate(rows) if number not in marked)
     if not body:
         return SplitRows(tuple(rows), ())
-    whole = sum((row.count or Fraction() for row in body), Fraction())
+    whole = Fraction(sum(quick([row.count or Fraction() for row in body])))
+    counts = quick([row.count or Fraction() for row in rows])
     totals, since, before = [], Fraction(), 0
     for index, row in enumerate(rows):
         if index not in marked:
-            since, before = since + (row.count or 0), before + 1
+            since, before = since + counts[index] if since else counts[index], before + 1
             continue
         if index in groups:
             kind: Literal["total", "subtotal"] = "total" if groups[index] == whole else "subtotal"
@@ -189,7 +197,9 @@ def split_rows(rows: Sequence[SheetRow]) -> SplitRows:
         ):
             sub = True  # a subtotal that does not add up
         totals.append(
-            TotalRow(row, "subtotal" if sub else "total", since if sub else whole, not sub and not outer, before)
+            TotalRow(
+                row, "subtotal" if sub else "total", Fraction(since) if sub else whole, not sub and not outer, before
+            )
         )
         since = Fraction()
     return SplitRows(body, tuple(totals))
@@ -225,8 +235,9 @@ def _totals(rows: Sequence[SheetRow]) -> set[int]:
     if len(rows) < _FEWEST:
         return set()
     strong = [is_strong(row.label) for row in rows]
-    plain = [Fraction() if is_total else row.count or Fraction() for row, is_total in zip(rows, strong, strict=True)]
-    every, plain_rows = sum(plain, Fraction()), len(rows) - sum(strong)
+    counts = zip(rows, strong, strict=True)
+    plain = quick([Fraction() if is_total else row.count or Fraction() for row, is_total in counts])
+    every, plain_rows = Fraction(sum(plain)), len(rows) - sum(strong)
     totals: set[int] = set()
     since, number = Fraction(), 0  # of the rows since the total before
     for index, row in enumerate(rows):

@@ -192,7 +192,7 @@ def cells_of(grid: Grid, row: int, part: Block) -> list[Any]:
 
 def filled(cells: Sequence[Any]) -> list[Any]:
     """Return the cells that hold something."""
-    return [cell for cell in cells if not is_blank(cell)]
+    return [cell for cell in cells if cell is not None and (type(cell) is int or not is_blank(cell))]
 
 
 def heading_of(grid: Grid, part: Block, column_names: Sequence[str]) -> HeaderBlock | None:
