@@ -97,12 +97,18 @@ class Drawn(InFolder):
         self.assertEqual(self.told(years, bars((2, 6), (2, 6))), [], "a year heads the numbers")
 
     def test_the_first_rows_are_drawn_on_purpose_where_the_title_says_so(self) -> None:
-        def top(sheet: Any) -> Any:
-            drawn = bars((2, 4), (2, 4))(sheet)
-            drawn.title = "Top 3 defects"
-            return drawn
+        def titled(title: str) -> Callable[[Any], Any]:
+            def make(sheet: Any) -> Any:
+                drawn = bars((2, 4), (2, 4))(sheet)
+                drawn.title = title
+                return drawn
 
-        self.assertEqual(self.told(DEFECTS, top), [])
+            return make
+
+        for title in ("Top 3 defects", "3 of 5 defects", "Die 3 häufigsten Fehler"):
+            self.assertEqual(self.told(DEFECTS, titled(title)), [], title)
+        for title in ("Defects of week 3", "Defects of kiln 3, 2025", "Top defects"):
+            self.assertEqual([code for code, _ in self.told(DEFECTS, titled(title))], ["rows-not-drawn"], title)
 
     def test_a_sum_is_not_drawn_beside_its_parts(self) -> None:
         rows = [["Cause", "Pieces"], ["Firing", 75], ["Firing, heat", 45], ["Firing, dust", 30], ["Moisture", 25]]

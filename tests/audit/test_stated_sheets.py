@@ -81,6 +81,24 @@ class Counts(InFolder):
                 told = [[found.code for found in vt.review(one)] for one in (self.file(f"Defect,Pieces\n{rows}"), path)]
                 self.assertEqual(told, [[code] if code else []] * 2)
 
+    def test_each_sheet_is_told_for_itself(self) -> None:
+        path = self.folder / "two.xlsx"
+        slips = {
+            "Glue,75\nGlue a,45\nGlue b,30\nAsh,80\nAsh a,50\nAsh b,30\nRim,7\n": "row 2: 'Glue'",
+            "Scratch,60\nPinhole,90\nStain,30\nErgebnis,180\n": "row 5: 'Ergebnis'",
+            "Scratch,60\nScartch,4\nPinhole,90\nStain,30\n": "'Scartch' and 'Scratch'",
+        }
+        for rows, words in slips.items():
+            book = openpyxl.Workbook()
+            for sheet in (book.active, book.create_sheet("Two")):
+                for line in f"Defect,Pieces\n{rows}".splitlines():
+                    sheet.append([int(cell) if cell.isdigit() else cell for cell in line.split(",")])
+            book.save(path)
+            messages = [found.message for found in vt.review(path)]
+            with self.subTest(words):
+                self.assertEqual([message[:8] for message in messages], ["sheet 'S", "sheet 'T"])
+                self.assertTrue(all(words in message and "record " not in message for message in messages), messages)
+
     def test_rows_are_named_as_the_book_names_them(self) -> None:
         path = self.folder / "book.xlsx"
         write_book("Cause,Pieces\nFiring,75\nFiring heat,45\nFiring dust,30\nMoisture,25\n", path)

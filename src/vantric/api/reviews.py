@@ -172,7 +172,8 @@ _OF_COUNTS = frozenset(
         *("several-labels", "good-as-defect", "test-entries"),
     )
 )
-_RECORD = compiled(r"the data: record (\d+)")
+#: What a count of cells calls itself and its records, which a workbook calls by their sheet and rows.
+_THE_DATA, _RECORD = compiled(r"^the data[,:] "), compiled(r"\brecord (\d+)(?=[:,]| \()")
 
 
 def _ranked_findings(data: Any, table: StatedSheet, opening: ReadSettings) -> list[Finding]:
@@ -212,14 +213,13 @@ def _ranked_cells(table: StatedSheet) -> list[Finding]:
         for value in table.columns[0].values
     ]
 
-    def place(record: re.Match[str]) -> str:
-        return f"{table.where}{table.places[int(record[1]) - 1]}"
+    def in_book(message: str) -> str:
+        if _THE_DATA.match(message):
+            message = _RECORD.sub(lambda record: table.places[int(record[1]) - 1], _THE_DATA.sub("", message))
+        return f"{table.where}{message}"
 
     findings = _ranked_findings({table.by: list(table.labels), table.columns[0].name: values}, table, ReadSettings())
-    return [
-        replace(finding, message=_RECORD.sub(place, finding.message).replace("the data: ", table.where))
-        for finding in findings
-    ]
+    return [replace(finding, message=in_book(finding.message)) for finding in findings]
 
 
 def is_explained(sheet: RawSheet, relations: CheckedRelations) -> bool:

@@ -241,7 +241,7 @@ def _rows_not_drawn(chart: DrawnChart) -> list[Finding]:
     """Tell rows of the table that the range of a series stops short of."""
     for series in chart.series:
         names, ends = (series.left_out, "stops short of") if series.left_out else (series.before, "begins below")
-        if names and not (series.left_out and re.search(rf"\b{len(series.values)}\b", chart.title)):  # "Top 5"
+        if names and not (series.left_out and chart.says_how_many(len(series.values), len(names))):
             return [
                 error(
                     "rows-not-drawn",

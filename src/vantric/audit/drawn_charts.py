@@ -95,6 +95,13 @@ class DrawnSeries:
         return any(low > 0 for _, low in both) and all(high >= low >= 0 for high, low in both)
 
 
+#: "Top 5 defects", "the 5 largest".
+_THE_FIRST = compiled(
+    r"top|first|largest|biggest|highest|most|leading|erste|größte|häufigste|premier|principa|primer|maggior|prim[ie]",
+    re.IGNORECASE,
+)
+
+
 @dataclass(frozen=True)
 class DrawnChart:
     """A chart of a workbook.
@@ -129,6 +136,12 @@ class DrawnChart:
         """Whether any series draws cells of a sheet."""
         names = (series.where.lstrip("(").rpartition("!")[0] for series in self.series)
         return any(name.strip("'").replace("''", "'") == sheet for name in names)
+
+    def says_how_many(self, drawn: int, others: int) -> bool:
+        """Whether its title says that so many rows are drawn on purpose: the first of them, or "5 of 12"."""
+        number = re.search(rf"\b{drawn}\b", self.title)
+        more = re.search(rf"\b{drawn + others}\b", self.title)
+        return number is not None and (more is not None or bool(_THE_FIRST.search(self.title)))
 
     def hidden_areas(self) -> tuple[str, ...]:
         """Return the names of areas that a later one, which is drawn in front, covers wherever both are drawn."""
