@@ -57,6 +57,11 @@ class Labels(unittest.TestCase):
                 self.assertEqual(said(heading, {label: 60, "Pinhole": 20, "Crack": 9}), ["good-as-defect"])
                 self.assertNotIn("good-as-defect", said("Result", {label: 60, "Fail": 20, "Void": 9}))
 
+    def test_another_code_is_asked_about_all_the_same(self) -> None:
+        self.assertEqual(said("Defect", {"none": 60, "Pinhole": 20, "Crack": 9}), ["good-as-defect"])
+        told = said("Defect", {"OK": 60, "Pinhole": 20, "Crack": 9, "n/a": 12})
+        self.assertEqual(told, ["good-as-defect", "missing-code"])
+
     def test_who_tried_the_form(self) -> None:
         for label in TRIED:
             with self.subTest(label):

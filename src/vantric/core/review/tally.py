@@ -155,7 +155,8 @@ def review_tally(tally: Tally) -> list[Finding]:
     """Return what is risky in a tally, and what was done on the way to it."""
     good = good_as_defect(tally)
     nothing, findings = _one_cause(nothing_first(tally), _remarks(tally))
-    if good and sum(map(is_missing_code, tally.categories)) == 1:  # 'none': that nothing was wrong says more
+    codes = list(filter(is_missing_code, tally.categories)) if good else []
+    if len(codes) == 1 and f"'{codes[0]}'" in good[0].message:  # 'none': that nothing was wrong says more
         findings = [finding for finding in findings if finding.code != "missing-code"]
     return [
         *total_labels(tally),
