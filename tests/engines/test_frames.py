@@ -78,6 +78,13 @@ class Ibis(CountingInEngines):
         return ibis.memtable(arrow(rows))
 
 
+class IbisOfDuckDB(CountingInEngines):
+    def frame(self, rows: Rows) -> Any:
+        import ibis
+
+        return ibis.duckdb.connect().create_table("records", arrow(rows))
+
+
 class SqlFrame(CountingInEngines):
     by = "defect"  # it takes no names with a point itself
     asked = FEW

@@ -146,6 +146,8 @@ def table_of(data: Any) -> FrameTable:
 
         return DaskTable(data)
     view = from_native(data)
+    if view.implementation.is_ibis():
+        view = _as_relation(view)
     if view.implementation.is_duckdb():  # a relation may name two columns alike
         names = Counter(view.to_native().columns)
         twice = next((name for name, times in names.items() if times > 1), None)
@@ -162,6 +164,19 @@ def table_of(data: Any) -> FrameTable:
     if view.implementation.is_sqlframe():
         return NarwhalsTable(view, _plain_names(view))
     return NarwhalsTable(view)
+
+
+def _as_relation(view: Any) -> Any:
+    """Return a table of Ibis that DuckDB holds as the relation that it is: asked so, it costs one compilation."""
+    import duckdb
+    import ibis
+
+    table = view.to_native()
+    try:
+        engine = table.get_backend()
+        return from_native(engine.con.sql(str(ibis.to_sql(table)))) if engine.name == "duckdb" else view
+    except (ibis.common.exceptions.IbisError, duckdb.Error):  # of several engines, or with what is registered late
+        return view
 
 
 def _plain_names(view: Any) -> list[str]:
