@@ -126,6 +126,7 @@ ENGINES = [
     ArrowDataset,
     Relation,
     Ibis,
+    IbisOfDuckDB,
     SqlFrame,
     Dask,
     DaskOfArrow,
@@ -140,7 +141,7 @@ class EveryEngine(unittest.TestCase):
             held.hold()
 
     def test_numbers_of_any_size_are_added_up_exactly(self) -> None:
-        for engine in (Pandas, PandasOfArrow, Polars, PolarsLazy, Arrow, Relation, Ibis, Dask):
+        for engine in (Pandas, PandasOfArrow, Polars, PolarsLazy, Arrow, Relation, Ibis, IbisOfDuckDB, Dask):
             for seed in some(range(3)):
                 rows = random_rows(seed)
                 frame = engine().frame(rows)
