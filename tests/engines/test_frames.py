@@ -82,7 +82,9 @@ class IbisOfDuckDB(CountingInEngines):
     def frame(self, rows: Rows) -> Any:
         import ibis
 
-        return ibis.duckdb.connect().create_table("records", arrow(rows))
+        engine = ibis.duckdb.connect()
+        engine.con.register("records", arrow(rows))
+        return engine.table("records")
 
 
 class SqlFrame(CountingInEngines):

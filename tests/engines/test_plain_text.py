@@ -7,11 +7,12 @@ import io
 import math
 import unittest
 from collections import Counter
+from itertools import product
 from random import Random
 from typing import Any
 
 import vantric as vt
-from tests.effort import examples
+from tests.effort import examples, some
 from tests.folder import InFolder
 from vantric.core.counts.provenance import Note
 from vantric.engines.files import open_file
@@ -144,13 +145,19 @@ class Plain(InFolder):
         self.assertEqual(records.remarks, engine.remarks)
 
     def test_one_odd_cell_after_many_plain_ones(self) -> None:
-        plain = "defect,pieces\n" + "Chip,12\nCrack,7\n" * 1500
-        odd = ("007", "+5", " 6", "8 ", "1.5", "12.5", "1e3", "1_000", "0x1F", "true", "９", "1,5", "-3", "", "9" * 19)
-        for cell in odd:
-            path = self.file(f'{plain}Crack,"{cell}"\n')
+        plain = "defect,pieces,cost\n" + "Chip,12,0.25\nCrack,7,1200.5\n" * 1500
+        whole = ("007", "+5", " 6", "8 ", "1e3", "1_000", "0x1F", "true", "９", "1,5", "-3", "-0", "", "9" * 19)
+        parted = ("1.5", "12.50", "5.", ".5", "00.5", "1.5e0", "1.234567", "-0.00", "1.5 ", "99999999999999.5", "nan")
+        asks = [("sums", column, {"squares": True}) for column in ("pieces", "cost")]
+        asks += [("products", "pieces", {"weight": "cost"}), ("products", "cost", {"weight": "pieces"})]
+        for at, cell in some(product((1, 2), (*whole, *parted)), every=3):
+            cells = ["Crack", "7", "0.5"]
+            cells[at] = f'"{cell}"'
+            path = self.file(f"{plain}{','.join(cells)}\n")
             both = [open_file(path, ReadSettings(), [], in_engine=there) for there in (False, True)]
-            with self.subTest(cell):
-                self.assertEqual(*(asked(records, "sums", ["defect"], "pieces", squares=True) for records in both))
+            with self.subTest(cell, at=at):
+                for what, column, named in asks:
+                    self.assertEqual(*(asked(records, what, ["defect"], column, **named) for records in both))
             for records in both:
                 records.close()
 

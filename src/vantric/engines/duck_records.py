@@ -30,13 +30,14 @@ from vantric.engines.text_numbers import (
     SUMMED,
     ResultSql,
     TextNumbers,
-    canonical_results,
     number_sql,
     product_results,
     squared_sql,
     text_factor,
     text_results,
     typed_factor,
+    written_factor,
+    written_results,
 )
 from vantric.errors import SourceError
 from vantric.reading.headings import BETWEEN
@@ -224,6 +225,7 @@ class DuckRecords(ConditionedFiles):
         self.shown, self.where, self._said = source_name, opening.where, tuple(remarks)
         self.rules, self.delimiter = opening.rules(), next((part.delimiter for part in parts), "")
         self._evidence: dict[str, dict[str, None]] = {}
+        self._plain: dict[str, NumberReading | None] = {}
         self._tables: list[str] = []
         self._parts, self._workshop = aligned(parts), temp_files
         self._engine = engine
@@ -235,7 +237,7 @@ class DuckRecords(ConditionedFiles):
         self._engine.until = opening.limits().until
         records = copy(self)
         records.where = opening.where
-        records.__dict__.update(_evidence={}, _found={}, _summed={}, _told_rows=None)
+        records.__dict__.update(_evidence={}, _plain={}, _found={}, _summed={}, _told_rows=None)
         if opening.where is not None:
             records._check_where(opening.where, any_function=opening.allow_functions)
         return records
@@ -294,7 +296,7 @@ class DuckRecords(ConditionedFiles):
         self, keys: Sequence[str], column: Mapping[str, bool], *, free: bool, squares: bool
     ) -> list[Group] | None:
         results = partial(text_results, free=free, squares=squares)
-        first = None if free else partial(canonical_results, squares=squares)
+        first = None if free else partial(written_results, squares=squares)
         sums = self._fused(keys, column, results, first=first)
         if sums is not None:
             return sums
@@ -410,26 +412,23 @@ class DuckRecords(ConditionedFiles):
     def _products_there(self, keys: Sequence[str], count: str, weight: str) -> list[Group] | None:
         """Return the products as the engine works them out; None where it cannot, or not exactly."""
         texts = {name: name == count for name in (count, weight) if self._all_text(name)}
-        typed = {
-            name: typed_factor(alias, self._kinds(name))
-            for name, alias in ((count, "v"), (weight, "w"))
-            if name not in texts
-        }
+        aliases = {count: "v", weight: "w"}
+        typed = {name: typed_factor(alias, self._kinds(name)) for name, alias in aliases.items() if name not in texts}
         if None in typed.values():
             return None
         if not texts:
-            results, _ = product_results(*(factor for factor in typed.values() if factor is not None))
+            results, _ = product_results(typed[count], typed[weight])
             return self._exactly(self._sums_sql(keys, count, results, weight)) if results else None
 
-        def results_of(*readings: NumberReading, shapes: Sequence[tuple[int, int]]) -> ResultSql:
-            read = {name: (reading, shape) for name, reading, shape in zip(texts, readings, shapes, strict=True)}
-            factors = [
-                typed.get(name) or text_factor(alias, *read[name]) for name, alias in ((count, "v"), (weight, "w"))
-            ]
-            return product_results(*factors)
+        def results_of(*readings: NumberReading, shapes: Sequence[tuple[int, int]] = ()) -> ResultSql:
+            factors = dict(typed)
+            for name, reading, shape in zip(texts, readings, shapes or (None, None), strict=False):
+                alias = aliases[name]
+                factors[name] = text_factor(alias, reading, shape) if shape else written_factor(alias, reading)
+            return product_results(factors[count], factors[weight])
 
         usual = [MULTIPLIED] * len(texts)
-        values = self._fused(keys, texts, partial(results_of, shapes=usual), count, weight)
+        values = self._fused(keys, texts, partial(results_of, shapes=usual), count, weight, first=results_of)
         if values is None:
             values = self._fused(keys, texts, partial(results_of, shapes=self._shapes(texts)), count, weight)
         return values

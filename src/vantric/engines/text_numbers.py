@@ -49,18 +49,18 @@ def text_results(
     reading: NumberReading, *, free: bool, squares: bool = False, shape: tuple[int, int] = SUMMED
 ) -> ResultSql:
     """Return the SQL of (valid, sum, perhaps squares, whether all cells fit): digits are added up as decimals."""
-    factor = text_factor("v", reading, shape, free=free)
+    return _results_of(text_factor("v", reading, shape, free=free), squares=squares)
+
+
+def written_results(reading: NumberReading, *, squares: bool) -> ResultSql:
+    """Return the results of `text_results` for numbers as the engine writes them, which it reads in less time."""
+    factor = written_factor("v", reading)
+    return _results_of(factor, squares=squares) if factor is not None else ("", "")
+
+
+def _results_of(factor: Factor, *, squares: bool) -> ResultSql:
     more = f"{squared_sql(factor.double)}, " if squares else ""
     return f"count(v), coalesce(sum({factor.exact}), 0), {more}bool_and({factor.fits})", factor.beside
-
-
-def canonical_results(reading: NumberReading, *, squares: bool) -> ResultSql:
-    """Return the results of `text_results` for whole numbers as the engine writes them, which it reads in less time."""
-    if not reading.is_plain or reading.style.decimal:
-        return "", ""
-    more = f"{squared_sql('n::DOUBLE')}, " if squares else ""
-    fits = "bool_and(coalesce(n::VARCHAR = v AND n >= 0, false))"
-    return f"count(v), coalesce(sum(n), 0), {more}{fits}", "TRY_CAST(v AS BIGINT) AS n"
 
 
 def squared_sql(number: str) -> str:
@@ -103,6 +103,18 @@ def text_factor(value: str, reading: NumberReading, shape: tuple[int, int], *, f
     return Factor(fits, f"{value}_n", f"{value}_n::DOUBLE", decimals, f"{number} AS {value}_n")
 
 
+def written_factor(value: str, reading: NumberReading) -> Factor | None:
+    """Return a column of plain text whose cells are as the engine writes them; None where the style is another."""
+    if not reading.is_plain:
+        return None
+    number, decimals = f"{value}_n", 5 if reading.style.decimal else 0
+    # Written with all its decimals, a number begins with its cell, unless that has another sign in it, or more digits.
+    alike = f"prefix({number}::VARCHAR, {value})" if decimals else f"{number}::VARCHAR = {value}"
+    beside = f"TRY_CAST({value} AS {f'DECIMAL(18, {decimals})' if decimals else 'BIGINT'}) AS {number}"
+    exact = f"{number}::DECIMAL(19, {decimals})" if decimals else number  # so that products have 128 bits
+    return Factor(f"coalesce({alike} AND {number} >= 0, false)", exact, f"{number}::DOUBLE", decimals, beside)
+
+
 def typed_factor(value: str, kinds: Set[str]) -> Factor | None:
     """Return a column of one of the engine's types; None where it does not add up as it stands."""
     fits = f"({value} IS NOT NULL AND {value} >= 0)"
@@ -118,9 +130,9 @@ def typed_factor(value: str, kinds: Set[str]) -> Factor | None:
     return Factor(fits, f"{value}::DECIMAL(38, {scale[1]})", f"{value}::DOUBLE", int(scale[1]))
 
 
-def product_results(count: Factor, weight: Factor) -> ResultSql:
+def product_results(count: Factor | None, weight: Factor | None) -> ResultSql:
     """Return the SQL of (records, counts, products, squares, whether all is exact); empty where it cannot be."""
-    if count.decimals + weight.decimals > _MOST_DIGITS:
+    if count is None or weight is None or count.decimals + weight.decimals > _MOST_DIGITS:
         return "", ""
     product, fits = f"{count.double} * {weight.double}", f"{count.fits} AND {weight.fits}"
     counted = f"coalesce(sum({count.exact}), 0)" if count.exact else f"fsum({count.double})"
@@ -168,6 +180,7 @@ class TextNumbers(Records):
     _engine: DuckDBEngine
     _parts: list[Part]
     _evidence: dict[str, dict[str, None]]
+    _plain: dict[str, NumberReading | None]  # how a column's first cells are read, if they are plain
 
     def _ask(self, sql: str) -> list[Group]:
         """Run a query."""
@@ -227,6 +240,7 @@ class TextNumbers(Records):
         """
         names = list(columns)
         pair = added or tuple(names)
+        self._plainly(*names)  # of both at once
         for attempt in range(_MOST_ATTEMPTS):
             readings = [self._guess(name, counted=counted) for name, counted in columns.items()]
             if any(reading.powers or reading.dashes for reading in readings):
@@ -269,11 +283,10 @@ class TextNumbers(Records):
             self._evidence.setdefault(column, {})
             return NumberReading(DigitStyle("", "."))
         if column not in self._evidence:
-            sample = f"SELECT v FROM {self._unfiltered(column)} LIMIT {_SAMPLE}"
-            first = f"SELECT v FROM {self._unfiltered(column)} LIMIT {_FIRST}"
-            plain = None if self.rules.read_numbers else self._plainly(first)
+            plain = self._plainly(column)
             if plain is not None:
                 return plain
+            sample = f"SELECT v FROM {self._unfiltered(column)} LIMIT {_SAMPLE}"
             rows = self._ask(f"SELECT DISTINCT v FROM ({sample}) WHERE v IS NOT NULL LIMIT {_MOST_CELLS}")
             self._evidence[column] = {str(value): None for (value,) in rows}
         cells = self._evidence[column]
@@ -285,11 +298,22 @@ class TextNumbers(Records):
                 if doubt.doubt is not Doubt.AMBIGUOUS or not self._decider(column, doubt):
                     return self._decided(column, list(cells), counted=counted)
 
-    def _plainly(self, sample: str) -> NumberReading | None:
-        """Return how a sample of digits, or of digits and points that nothing but decimals have, is read; else None."""
-        checks = [f"coalesce({of}(regexp_full_match(v, {literal(kind)})), false)" for of, kind in _PLAIN_KINDS]
-        whole, plain, sure = self._ask(f"SELECT {', '.join(checks)} FROM ({sample}) WHERE v IS NOT NULL")[0]
-        return NumberReading() if whole else NumberReading(DigitStyle("", ".")) if plain and sure else None
+    def _plainly(self, *columns: str) -> NumberReading | None:
+        """Return how digits, or digits and points that nothing but decimals have, are read; else None.
+
+        Those are looked for among the first cells of one or two columns; what is returned is of the first column.
+        """
+        if self.rules.read_numbers:
+            return None
+        if any(column not in self._plain for column in columns):
+            checks = [f"coalesce({of}(regexp_full_match(v, {literal(kind)})), false)" for of, kind in _PLAIN_KINDS]
+            both = ", ".join(check.replace("(v,", f"({value},") for value in "vw"[: len(columns)] for check in checks)
+            [found] = self._ask(f"SELECT {both} FROM (SELECT * FROM {self._unfiltered(*columns)} LIMIT {_FIRST})")
+            for place, column in enumerate(columns):
+                whole, plain, sure = found[3 * place : 3 * place + 3]
+                decimals = NumberReading(DigitStyle("", ".")) if plain and sure else None
+                self._plain[column] = NumberReading() if whole else decimals
+        return self._plain[columns[0]]
 
     def _decider(self, column: str, doubt: DoubtError) -> bool:
         """Look through the whole column for a cell that fits one style only, or that has no mark."""
@@ -340,8 +364,12 @@ class TextNumbers(Records):
             before = replace(before, units=next(iter(units)))
         return before, (*notes, *dict.fromkeys(read))
 
-    def _unfiltered(self, column: str) -> str:
-        selects = [f"SELECT {part.number(column)} AS v FROM {part.table}" for part in together(self._parts)]
+    def _unfiltered(self, *columns: str) -> str:
+        """Return the SQL of all cells of a column, as v, and of a second one, as w."""
+        selects = []
+        for part in together(self._parts):
+            cells = ", ".join(f"{part.number(column)} AS {value}" for column, value in zip(columns, "vw", strict=False))
+            selects.append(f"SELECT {cells} FROM {part.table}")
         return f"({' UNION ALL '.join(selects)})"
 
     def _styled(self, name: str) -> NumberReading | None:
