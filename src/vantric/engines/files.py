@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Sequence
 from dataclasses import replace
-from itertools import repeat
+from functools import cache
 from pathlib import Path
 from typing import TYPE_CHECKING, TypeAlias
 
@@ -173,14 +173,22 @@ def _as_before(text: str, delimiter: str, known_heads: KnownHeads) -> CsvShape |
     plain = (text.replace("\r\n", "\n") if "\r" in text else text).rstrip("\n")
     if '"' in text or "\r" in plain:
         return None
-    header, *lines = plain.split("\n")
+    header, *lines = plain.split("\n", _ALIKE)
     names = known_heads.names.get(_head([line.split(delimiter) for line in (header, *lines[: _ALIKE - 1])]))
     # Looked at all at once: a line at a time takes ten times as long.
-    has_same_marks = set(map(str.count, lines, repeat(delimiter))) <= {header.count(delimiter)}
-    if names is None or not has_same_marks or header in lines:
+    marks = f"{plain}\n".encode().translate(None, _other_bytes(f"{delimiter}\n"))
+    has_same_marks = marks == f"{delimiter * header.count(delimiter)}\n".encode() * marks.count(b"\n")
+    if names is None or not has_same_marks or f"\n{header}\n" in f"{plain}\n":
         return None
-    blank = re.search(rf"\n[\s{re.escape(delimiter)}]*(?:\n|\Z)", plain)
+    blanks = rf"[\s{re.escape(delimiter)}]"
+    blank = re.search(rf"\n(?={blanks}){blanks}*(?:\n|\Z)", plain)
     return None if blank else CsvShape(delimiter, names)
+
+
+@cache
+def _other_bytes(signs: str) -> bytes:
+    """Return all bytes but those of some signs of ASCII."""
+    return bytes(set(range(256)) - set(signs.encode()))
 
 
 def _first_line(text: str) -> str:

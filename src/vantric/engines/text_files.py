@@ -171,6 +171,8 @@ def first_text(path: Path, source_name: str) -> tuple[str, bool] | None:
 
 def is_mixed(text: str) -> bool:
     """Whether the lines of a text end in more than one way, or marks of byte order stand within it."""
+    if "\r" not in text:
+        return "\ufeff" in text
     pairs = text.count("\r\n")
     return (
         "\ufeff" in text
