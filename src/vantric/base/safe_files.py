@@ -8,10 +8,13 @@ import os
 import stat
 from datetime import datetime
 from functools import cache
-from pathlib import Path
+from typing import TYPE_CHECKING
 
 from vantric.base.lazily import compiled
 from vantric.errors import TargetError
+
+if TYPE_CHECKING:
+    from pathlib import Path
 
 #: Kinds of files that may never end, or never answer.
 _KINDS = (

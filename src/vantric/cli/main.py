@@ -12,13 +12,12 @@ import time
 import warnings
 from collections.abc import Callable, Iterator, Sequence
 from importlib.machinery import ExtensionFileLoader
-from pathlib import Path
 from types import FrameType
 from typing import TYPE_CHECKING, Any, NoReturn
 
 import click
 
-from vantric import __version__
+from vantric import __path__, __version__
 from vantric.base.safe_files import temp_prefix
 from vantric.base.stopping import is_left_alone
 from vantric.cli.terminal import drop_broken, flush, prepare_console, say, warn
@@ -155,10 +154,10 @@ def end_now(status: int = STOPPED) -> NoReturn:
 
     Nothing is loaded for it: a module may be in the middle of being loaded. What was not loaded made no folder.
     """
-    where = getattr(sys.modules.get("tempfile"), "gettempdir", None)
-    remove = getattr(sys.modules.get("shutil"), "rmtree", None)
-    if where is not None and remove is not None and temp_prefix.cache_info().currsize:
-        for folder in Path(where()).glob(f"{temp_prefix(os.getpid())}*"):
+    needed = (("pathlib", "Path"), ("tempfile", "gettempdir"), ("shutil", "rmtree"))
+    path, where, remove = (getattr(sys.modules.get(module), name, None) for module, name in needed)
+    if path is not None and where is not None and remove is not None and temp_prefix.cache_info().currsize:
+        for folder in path(where()).glob(f"{temp_prefix(os.getpid())}*"):
             remove(folder, ignore_errors=True)
     os._exit(status)
 
@@ -219,7 +218,7 @@ def main(arguments: Sequence[str] | None = None) -> NoReturn:
 @contextlib.contextmanager
 def _warnings_for_users() -> Iterator[None]:
     """Show our own warnings, not those that libraries have for programmers."""
-    before, home = warnings.showwarning, str(Path(__file__).parents[1])
+    before, home = warnings.showwarning, __path__[0]
 
     def shown(message: Warning | str, category: type[Warning], filename: str, *where: Any, **more: Any) -> None:
         if filename.startswith(home):
