@@ -17,7 +17,7 @@ from typing import TYPE_CHECKING, Any, NoReturn
 
 import click
 
-from vantric import __path__, __version__
+from vantric import __version__
 from vantric.base.safe_files import temp_prefix
 from vantric.base.stopping import is_left_alone
 from vantric.cli.terminal import drop_broken, flush, prepare_console, say, warn
@@ -218,7 +218,7 @@ def main(arguments: Sequence[str] | None = None) -> NoReturn:
 @contextlib.contextmanager
 def _warnings_for_users() -> Iterator[None]:
     """Show our own warnings, not those that libraries have for programmers."""
-    before, home = warnings.showwarning, __path__[0]
+    before, home = warnings.showwarning, sys.modules["vantric"].__path__[0]
 
     def shown(message: Warning | str, category: type[Warning], filename: str, *where: Any, **more: Any) -> None:
         if filename.startswith(home):

@@ -308,9 +308,9 @@ class TextNumbers(Records):
         if any(column not in self._plain for column in columns):
             checks = [f"coalesce({of}(regexp_full_match(v, {literal(kind)})), false)" for of, kind in _PLAIN_KINDS]
             both = ", ".join(check.replace("(v,", f"({value},") for value in "vw"[: len(columns)] for check in checks)
-            [found] = self._ask(f"SELECT {both} FROM (SELECT * FROM {self._unfiltered(*columns)} LIMIT {_FIRST})")
+            [facts] = self._ask(f"SELECT {both} FROM (SELECT * FROM {self._unfiltered(*columns)} LIMIT {_FIRST})")
             for place, column in enumerate(columns):
-                whole, plain, sure = found[3 * place : 3 * place + 3]
+                whole, plain, sure = facts[3 * place : 3 * place + 3]
                 decimals = NumberReading(DigitStyle("", ".")) if plain and sure else None
                 self._plain[column] = NumberReading() if whole else decimals
         return self._plain[columns[0]]
