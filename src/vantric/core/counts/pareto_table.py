@@ -339,8 +339,8 @@ class ParetoTable(Rows[ParetoRow], TableResult):
         return self.size - len(self.folded) + bool(len(self.folded))
 
     def _decided(self, percent: Number) -> Cutoff:
-        total = self.tally.frequency.total_units
         cumulative = self.cumulative
+        total = self.tally.frequency.total_units  # known by now, of many that were sorted
         if len(self.folded):
             cumulative = self.tally.frequency.take(self.places if self._is_plain else self.order).cumulative()
         count = leading_count(cumulative, total, percent, self.rule)

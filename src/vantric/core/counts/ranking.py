@@ -92,15 +92,24 @@ class RankedAmounts:
     @cached_property
     def starts(self) -> NDArray[np.intp]:
         """Bounds of the runs, of shape (r + 1,): run i of tied amounts is ``rough[starts[i]:starts[i + 1]]``."""
-        return _tie_starts(self.ranked.units, exact=self.amounts.exact)
+        import numpy as np
+
+        return np.flatnonzero(self._begins).astype(np.intp, copy=False)
+
+    @cached_property
+    def _begins(self) -> NDArray[np.bool_]:
+        """Whether a run of tied amounts begins at each place, of shape (n + 1,); the last one is the end."""
+        return _run_begins(self.ranked.units, exact=self.amounts.exact)
+
+    @cached_property
+    def _is_untied(self) -> bool:
+        return bool(self._begins.all())
 
     def end_of(self, place: int) -> int:
         """Return where the run of tied amounts ends that the place before one is in."""
         if self.is_short:
             return self.bounds[bisect_left(self.bounds, place)]
-        import numpy as np
-
-        return int(self.starts[np.searchsorted(self.starts, place, side="left")])
+        return place + int(self._begins[place:].argmax())
 
     def tied(self, most: int | None = None) -> tuple[tuple[str, ...], ...]:
         """Return groups of labels that tie, the first ones only if so many are enough."""
@@ -115,8 +124,9 @@ class RankedAmounts:
             return [(start, end) for start, end in pairwise(self.bounds) if end - start > 1]
         import numpy as np
 
-        runs = np.flatnonzero(np.diff(self.starts) > 1)
-        return list(zip(self.starts[runs].tolist(), self.starts[runs + 1].tolist(), strict=True))
+        here, after = self._begins[:-1], self._begins[1:]
+        starts, ends = np.flatnonzero(here & ~after), np.flatnonzero(~here & after) + 1
+        return list(zip(starts.tolist(), ends.tolist(), strict=True))
 
     @cached_property
     def order(self) -> NDArray[np.intp]:
@@ -125,7 +135,7 @@ class RankedAmounts:
         Labels are compared within ties only, and only when this is asked for: ranking a million categories runs
         at the speed of their numbers.
         """
-        if len(self.starts) == len(self.rough) + 1:  # no ties
+        if self._is_untied:
             return self.rough
         order = self.rough.copy()
         for start, end in self.tie_runs:
@@ -135,12 +145,14 @@ class RankedAmounts:
     @cached_property
     def in_order(self) -> Amounts:
         """The amounts in `order`: within a tie floats may differ a little."""
-        if self.amounts.exact or len(self.starts) == len(self.rough) + 1:
+        if self.amounts.exact or self._is_untied:
             return self.ranked
         units = self.ranked.units.copy()
         for start, end in self.tie_runs:
             units[start:end] = self.amounts.units[self.order[start:end]]
-        return replace(self.ranked, held=units)
+        in_order = replace(self.ranked, held=units)
+        vars(in_order)["total_units"] = self.amounts.total_units
+        return in_order
 
 
 def ranking(amounts: Amounts, labels: Sequence[str]) -> RankedAmounts:
@@ -203,45 +215,46 @@ def _by_packed_keys(units: NDArray[Any]) -> tuple[NDArray[np.intp], NDArray[Any]
     packed <<= np.uint64(bits)
     packed |= np.arange(size, dtype=np.uint64)
     packed.sort()
-    packed = np.ascontiguousarray(packed[::-1])
-    order = (packed & np.uint64((1 << bits) - 1)).view(np.intp)
+    order = (packed[::-1] & np.uint64((1 << bits) - 1)).view(np.intp)
     ranked = units[order]
     wrong = np.flatnonzero(ranked[1:] > ranked[:-1]) if left_out else np.empty(0, dtype=np.intp)
     if len(wrong) > size // _FEW_WRONG:
         order = np.argsort(-units)
         return order, units[order]
-    for start, end in _runs_around(packed >> np.uint64(bits), wrong) if len(wrong) else ():
+    for start, end in _runs_around(packed, bits, wrong):
         run = order[start:end]
         order[start:end] = run[np.argsort(-units[run])]
         ranked[start:end] = units[order[start:end]]
     return order, ranked
 
 
-def _runs_around(heads: NDArray[np.uint64], wrong: NDArray[np.intp]) -> Iterator[tuple[int, int]]:
-    """Yield the bounds of the runs of equal heads, which fall, that some places are in."""
+def _runs_around(packed: NDArray[np.uint64], bits: int, wrong: NDArray[np.intp]) -> Iterator[tuple[int, int]]:
+    """Yield the bounds, in descending order, of the runs of keys alike but for their places, that some places are in.
+
+    Keys are sorted from the smallest, and hold their places in the last bits.
+    """
     import numpy as np
 
-    rising = -heads.astype(np.int64)
-    done = 0
-    for head in rising[wrong].tolist():
-        start = int(np.searchsorted(rising, head, side="left"))
+    size, done = len(packed), 0
+    for key in packed[size - 1 - wrong].tolist():
+        head = key >> bits << bits
+        start = size - int(np.searchsorted(packed, np.uint64(head | ((1 << bits) - 1)), side="right"))
         if start >= done:
-            done = int(np.searchsorted(rising, head, side="right"))
+            done = size - int(np.searchsorted(packed, np.uint64(head), side="left"))
             yield start, done
 
 
-def _tie_starts(ranked: NDArray[np.generic], *, exact: bool) -> NDArray[np.intp]:
+def _run_begins(ranked: NDArray[np.generic], *, exact: bool) -> NDArray[np.bool_]:
+    """Return where runs of tied amounts begin, and one more for the end."""
     import numpy as np
 
-    if not len(ranked):
-        return np.zeros(1, dtype=np.intp)
-    upper, lower = ranked[:-1], ranked[1:]
+    begins = np.ones(len(ranked) + 1, dtype=bool)
+    upper, lower, steps = ranked[:-1], ranked[1:], begins[1:-1]
     if exact:
-        steps = upper != lower
-    else:
-        floats = np.asarray(upper, dtype=np.float64)
-        steps = floats - np.asarray(lower, dtype=np.float64) > FLOAT_TOLERANCE * floats
-    if steps.all():
-        return np.arange(len(ranked) + 1)
-    starts = np.flatnonzero(np.concatenate(([True], steps, [True])))
-    return starts.astype(np.intp, copy=False)
+        np.not_equal(upper, lower, out=steps)
+        return begins
+    for start in range(0, len(steps), MANY):  # in parts that need no memory of their own
+        part = slice(start, start + MANY)
+        floats = np.asarray(upper[part], dtype=np.float64)
+        steps[part] = floats - np.asarray(lower[part], dtype=np.float64) > FLOAT_TOLERANCE * floats
+    return begins

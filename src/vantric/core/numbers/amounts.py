@@ -258,11 +258,12 @@ def _running_floats(values: NDArray[np.float64]) -> NDArray[np.float64]:
     """Add up in blocks: the rounding error grows with the block and the number of blocks, not their product."""
     import numpy as np
 
-    count = len(values)
-    padded = np.zeros(-(-count // _BLOCK) * _BLOCK)
-    padded[:count] = values
-    blocks = np.cumsum(padded.reshape(-1, _BLOCK), axis=1)
-    before = np.concatenate(([0.0], np.cumsum(blocks[:, -1])[:-1])) if count else np.zeros(0)
-    blocks += before[:, None]
-    running: NDArray[np.float64] = blocks.reshape(-1)[:count]
+    whole = len(values) // _BLOCK
+    running = np.empty(len(values))
+    blocks, rest = running[: whole * _BLOCK].reshape(-1, _BLOCK), running[whole * _BLOCK :]
+    np.cumsum(values[: whole * _BLOCK].reshape(-1, _BLOCK), axis=1, out=blocks)
+    np.cumsum(values[whole * _BLOCK :], out=rest)
+    before = np.concatenate(([0.0], np.cumsum(blocks[:, -1])))
+    blocks += before[:-1, None]
+    rest += before[-1]
     return running
