@@ -6,6 +6,7 @@ Each line is a ratio: the median time of Vantric over the median time of the pee
 
 from __future__ import annotations
 
+import gc
 import io
 import os
 import statistics
@@ -34,12 +35,13 @@ class Line(NamedTuple):
 
 
 def in_turns(ours: Callable[[], object], peer: Callable[[], object], rounds: int) -> tuple[float, float]:
-    """Return the median seconds of both, run in turns after a warm-up of each."""
+    """Return the median seconds of both, run in turns after a warm-up of each; neither pays for the other's garbage."""
     times: tuple[list[float], list[float]] = ([], [])
     for work in (ours, peer):
         work()
     for _ in range(rounds):
         for work, spent in zip((ours, peer), times, strict=True):
+            gc.collect()
             start = time.perf_counter()
             work()
             spent.append(time.perf_counter() - start)
