@@ -11,6 +11,7 @@ from typing import Any, TypeAlias
 import numpy as np
 from matplotlib.axes import Axes
 from matplotlib.collections import LineCollection, PolyCollection
+from matplotlib.colors import to_rgba
 from matplotlib.figure import Figure
 from matplotlib.lines import Line2D
 from matplotlib.patches import PathPatch, Rectangle
@@ -287,6 +288,7 @@ class MarkPainter:
     def rects(self, rects: RectMarks, *, level: float = BARS, shade: float | None = None) -> None:
         """Draw rectangles, those with a pattern, an outline or a level of their own apart from the plain ones."""
         by_kind: dict[tuple[str, str, float], list[int]] = defaultdict(list)
+        colors = {role: to_rgba(self._theme.color(role)) for role in set(rects.roles)}
         for number, role in enumerate(rects.roles):
             name = role.partition(":")[0]
             own = rects.patterns[number] if rects.patterns else ""
@@ -294,10 +296,11 @@ class MarkPainter:
             by_kind[hatch, edge, level + (rects.levels[number] if rects.levels else 0)].append(number)
         for (hatch, edge, front), numbers in by_kind.items():
             left, bottom, right, top = rects.edges[numbers].T
-            corners = np.stack([left, bottom, right, bottom, right, top, left, top], axis=1).reshape(-1, 4, 2)
+            # One array: the paths of rectangles of a list would be checked one by one.
+            corners: Any = np.stack([left, bottom, right, bottom, right, top, left, top], axis=1).reshape(-1, 4, 2)
             marks = PolyCollection(
-                list(corners),
-                facecolors=[self._theme.color(rects.roles[number]) for number in numbers],
+                corners,
+                facecolors=np.array([colors[rects.roles[number]] for number in numbers]),
                 edgecolors=edge or "none",
                 linewidths=OUTLINE * _POINTS if edge else 0,
                 hatch=hatch or None,
