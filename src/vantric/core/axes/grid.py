@@ -127,12 +127,13 @@ def _search(frame: _StepFrame, other: _StepFrame, headroom: float) -> _GridFit |
     """Return the best pair of steps; pairs whose lengths alone say that they cannot be better are passed over."""
     best: tuple[tuple[float, ...], _GridFit] | None = None
     ends = (*frame.side.free_ends(), *other.side.free_ends())
+    lengths, least = [high - low for low, high, *_ in other.ends], 0.0
     for first, (a0, b0, l0, u0) in enumerate(frame.ends):
-        for second, (a1, b1, l1, u1) in enumerate(other.ends):
-            length0, length1 = b0 - a0, b1 - a1
-            most = min(length0, length1) / max(length0, length1)
-            if best is not None and most + 1e-12 < -best[0][0]:
+        length0 = b0 - a0
+        for second, length1 in enumerate(lengths):
+            if (length0 / length1 if length0 < length1 else length1 / length0) < least:
                 continue
+            a1, b1, l1, u1 = other.ends[second]
             fixed = (l0, u0, l1, u1)
             near = _near(frame.zeros, first, a0, b0) or _near(other.zeros, second, a1, b1)
             for shift in _shifts(frame, other, (a0, b0, a1, b1), fixed, headroom, near=near):
@@ -150,7 +151,7 @@ def _search(frame: _StepFrame, other: _StepFrame, headroom: float) -> _GridFit |
                 simple = frame.steps[first][1] + other.steps[second][1]
                 key = (-round(covers[0], 12), -round(covers[1], 12), ticks, simple)
                 if best is None or key < best[0]:
-                    best = key, _GridFit(first, second, shift, start, end)
+                    best, least = (key, _GridFit(first, second, shift, start, end)), -key[0] - 1e-12
     return best[1] if best else None
 
 
