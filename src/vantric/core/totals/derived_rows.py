@@ -383,16 +383,17 @@ def _weak(table: RowTable, before: Verdicts) -> Verdicts:
     """Judge rows that add up others and whose label may name a total, or that have none."""
     places = _open(table, before)
     verdicts: Verdicts = {}
+    others, above = table.sums_of(places), RunningSums(table.width)
     for place in places:
-        if table.kinds[place] not in ("weak", "blank"):
-            continue
-        above, below = [part for part in places if part < place], [part for part in places if part > place]
+        others.add(table.cells[place], -1)
         if table.kinds[place] == "weak":
-            tried = ([*above, *below], above, below if not above else [])
-            if any(len(parts) > 1 and table.equals(place, table.sums_of(parts)) for parts in tried):
+            if any(sums.rows > 1 and table.equals(place, sums) for sums in (others, above)):
                 verdicts[place] = Verdict("ask", "total", _ADDS)
-        elif place == places[-1] and _each_named_once(table, above) and table.equals(place, table.sums_of(above)):
-            verdicts[place] = Verdict("out" if len(above) >= _BIG_PARTS else "ask", "total", _ADDS)
+        elif table.kinds[place] == "blank" and place == places[-1]:
+            if _each_named_once(table, places[:-1]) and table.equals(place, above):
+                verdicts[place] = Verdict("out" if above.rows >= _BIG_PARTS else "ask", "total", _ADDS)
+        for sums in (others, above):
+            sums.add(table.cells[place])
     return verdicts
 
 
