@@ -247,10 +247,10 @@ def _first_of_several(table: RowTable, verdicts: Verdicts, before: Verdicts) -> 
     rows = _open(table, before | verdicts)
     if not sums or (rows and rows[-1] > max(sums)):
         return verdicts
-    later = {place for place in sums if verdicts[place].kind == "subtotal"}
+    last = max((place for place in sums if verdicts[place].kind == "subtotal"), default=-1)
     return {
         place: replace(verdict, kind="subtotal", reason="adds up the rows above it")
-        if verdict.reason == _ADDS and any(other > place for other in later) and any(row > place for row in rows)
+        if verdict.reason == _ADDS and rows and place < min(last, rows[-1])
         else verdict
         for place, verdict in verdicts.items()
     }
@@ -270,13 +270,11 @@ def _named_total(table: RowTable, place: int, sums: _Sums) -> Verdict:
     ):
         if rows.rows >= fewest and table.equals(place, rows) and not (rows is sums.below and sums.above.rows):
             return Verdict("out", "subtotal" if table.kinds[place] == "subtotal" else kind, why)
-    others = [other for other in range(len(table.rows)) if other != place]
-    largest = max(table.amounts(other for other in others if not _is_worded(table, other)), default=0)
-    amount = table.amount(place)
-    alone = not any(table.kinds[other] in STRONG_KINDS for other in others)
-    if table.kinds[place] == "named total" and amount is not None and amount < largest and alone:
-        return replace(_NO_SUM, outcome="warn")
-    return _NO_SUM
+    if table.kinds[place] != "named total" or table.named_totals > 1:
+        return _NO_SUM
+    others = table.amounts(other for other in range(len(table.rows)) if not _is_worded(table, other))
+    is_small = (table.amount(place) or 0) < max(others, default=0)
+    return replace(_NO_SUM, outcome="warn") if is_small else _NO_SUM
 
 
 def _without_scopes(table: RowTable, verdicts: Verdicts) -> Verdicts:

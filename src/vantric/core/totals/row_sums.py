@@ -190,6 +190,11 @@ class RowTable:
         """Whether a label stands once, as that of a row does that is derived from others."""
         return any(number == 1 for number in self._times.values())
 
+    @cached_property
+    def named_totals(self) -> int:
+        """How many rows are named as totals."""
+        return sum(kind in STRONG_KINDS for kind in self.kinds)
+
     @staticmethod
     def _kind(row: CountedRow) -> LabelKind:
         if row.beside is not None and (row.label is None or not may_be_total(row.label)):
