@@ -56,11 +56,13 @@ def numbers_of(
     counted = whole or not (says_percent(heading) or says_running(heading))
     sums = says_running(heading) and not says_percent(heading)
     reading = _reading(texts, whole=counted, sums=sums, digit_style=style)
-    return [_number(cell, reading) for cell in cells]
+    numbers = {text: _of_text(text, reading) for text in dict.fromkeys(texts)}
+    return [numbers.get(cell) if isinstance(cell, str) else _number(cell, reading) for cell in cells]
 
 
 def _reading(texts: Sequence[str], *, whole: bool, sums: bool, digit_style: DigitStyle | None) -> NumberReading:
-    left = [text for text in texts if cell_of(text) is not None]
+    numbers = {text for text in set(texts) if cell_of(text) is not None}
+    left = [text for text in texts if text in numbers]
     if 2 * len(left) < len(texts):
         return NumberReading()
     strays = 0
@@ -118,7 +120,8 @@ def _as_written(number: float | Decimal | Fraction) -> Fraction:
 
 
 def _of_text(text: str, reading: NumberReading) -> Fraction | None:
-    if not (reading.style.clock or reading.dashes) and cell_of(text.rstrip("% ").strip()) is None:
+    bare = text.rstrip("% ").strip()
+    if not (reading.style.clock or reading.dashes) and cell_of(bare) is None:
         return None  # a label: no style reads it
     for number_reading in (
         reading,
@@ -127,7 +130,7 @@ def _of_text(text: str, reading: NumberReading) -> Fraction | None:
         NumberReading(units=("%",)),
     ):
         try:
-            value = number_reading.value(text.rstrip("% ").strip() if number_reading is not reading else text)
+            value = number_reading.value(bare if number_reading is not reading else text)
         except ValueError:  # the next style may read it
             continue
         return None if value is None or abs(value) >= _BEYOND_FLOATS else Fraction(value)
@@ -328,8 +331,9 @@ def code_amounts(data: Any, opening: ReadSettings) -> list[Note]:
         columns, _ = _columns(records, list(records.names()), count=None)
         notes = []
         for column in columns:
-            values = sorted(value for value in column.values if value is not None)
-            highest = next((code for code in _CODES if values and values[-1] == code), None)
+            values = [value for value in column.values if value is not None]
+            most = max(values, default=None)
+            highest = next((code for code in _CODES if code == most), None)
             below = [value for value in values if value != highest]
             if highest is None or len(below) < _FEWEST_AMOUNTS or _BEYOND * max(below) > highest:
                 continue

@@ -8,6 +8,7 @@ import importlib
 import re
 import threading
 from collections.abc import Callable, Mapping
+from functools import cache
 from reprlib import recursive_repr
 from typing import TYPE_CHECKING, Any, AnyStr, TypeVar, overload
 
@@ -201,24 +202,27 @@ def _repr(self: Any) -> str:
     return f"{type(self).__qualname__}({fields})"
 
 
-def _eq(self: Any, other: object) -> Any:
+def _eq(self: Any, other: Any) -> Any:
     if other.__class__ is not self.__class__:
         return NotImplemented
-    names = [field.name for field in _fields_of(self) if field.compare]
-    return _values(self, names) == _values(other, names)
+    names = _compared(self.__class__)
+    return [getattr(self, name) for name in names] == [getattr(other, name) for name in names]
 
 
 def _hash(self: Any) -> int:
-    fields = _fields_of(self)
-    return hash(_values(self, [item.name for item in fields if (item.compare if item.hash is None else item.hash)]))
+    return hash(tuple([getattr(self, name) for name in _hashed(self.__class__)]))
 
 
-def _fields_of(of: Any) -> tuple[dataclasses.Field[Any], ...]:
-    return dataclasses.fields(of)
+@cache
+def _compared(of: Any) -> tuple[str, ...]:
+    """Return the names of the fields of a class that its objects are compared by."""
+    return tuple(field.name for field in dataclasses.fields(of) if field.compare)
 
 
-def _values(of: object, names: list[str]) -> tuple[object, ...]:
-    return tuple(getattr(of, name) for name in names)
+@cache
+def _hashed(of: Any) -> tuple[str, ...]:
+    fields = dataclasses.fields(of)
+    return tuple(field.name for field in fields if (field.compare if field.hash is None else field.hash))
 
 
 class _LazyPattern:

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import re
 from decimal import Decimal
-from functools import cache, lru_cache
+from functools import lru_cache
 
-from vantric.base.lazily import compiled, dataclass
+from vantric.base.lazily import cached_property, compiled, dataclass
 from vantric.errors import OptionError
 from vantric.reading.durations import HOURS, LETTERS, MINUTES
 
@@ -144,17 +144,16 @@ class DigitStyle:
 
     def fits(self, number: str) -> bool:
         """Whether a number without sign and unit is written so."""
-        return _compiled(self).fullmatch(number) is not None
+        return self._compiled.fullmatch(number) is not None
+
+    @cached_property
+    def _compiled(self) -> re.Pattern[str]:
+        return re.compile(self.pattern())
 
     def value(self, number: str, power: str = "") -> Decimal:
         """Return the value of a number that fits."""
         text = "".join(sign for sign in number if sign.isdigit() or sign == self.decimal)
         return Decimal((text.replace(self.decimal, ".") if self.decimal else text) + power)
-
-
-@cache
-def _compiled(style: DigitStyle) -> re.Pattern[str]:
-    return re.compile(style.pattern())
 
 
 #: Narrow ones first: of styles that read all cells alike, the first is taken.

@@ -384,12 +384,11 @@ def _weak(table: RowTable, before: Verdicts) -> Verdicts:
     others, above = table.sums_of(places), RunningSums(table.width)
     for place in places:
         others.add(table.cells[place], -1)
-        if table.kinds[place] == "weak":
-            if any(sums.rows > 1 and table.equals(place, sums) for sums in (others, above)):
-                verdicts[place] = Verdict("ask", "total", _ADDS)
-        elif table.kinds[place] == "blank" and place == places[-1]:
-            if _each_named_once(table, places[:-1]) and table.equals(place, above):
-                verdicts[place] = Verdict("out" if above.rows >= _BIG_PARTS else "ask", "total", _ADDS)
+        kind, is_last = table.kinds[place], place == places[-1]
+        if kind == "weak" and any(sums.rows > 1 and table.equals(place, sums) for sums in (others, above)):
+            verdicts[place] = Verdict("ask", "total", _ADDS)
+        elif kind == "blank" and is_last and table.equals(place, above) and _each_named_once(table, places[:-1]):
+            verdicts[place] = Verdict("out" if above.rows >= _BIG_PARTS else "ask", "total", _ADDS)
         for sums in (others, above):
             sums.add(table.cells[place])
     return verdicts
