@@ -5,6 +5,8 @@ from __future__ import annotations
 import os
 import tempfile
 from collections.abc import Callable
+from contextlib import suppress
+from functools import partial
 from pathlib import Path
 from random import Random
 
@@ -89,6 +91,29 @@ def outputs() -> list[Line]:
             _beside("a review of 2,000 running sums, eight times 250 beside", *review, 8, rounds=2),
             _beside("800 sheets read together, eight times 100 beside", *together, 8, rounds=2),
         ]
+
+
+def named_totals() -> list[Line]:
+    """Eight times the rows of a sheet that may each be a total, by their words or by what they add up."""
+    import vantric as vt
+
+    def counted(path: Path) -> None:
+        with suppress(vt.VantricError):  # which rows are totals is asked
+            vt.tally(path, "defect", count="n")
+
+    lines = []
+    with tempfile.TemporaryDirectory() as name:
+        for what, words in (("that are named totals", "Total"), ("that may be totals", "All defects")):
+            works = []
+            for rows in (16_000, 2_000):
+                path = Path(name) / f"{what} {rows}.csv"
+                chance = Random(rows)
+                labels = (chance.choice(("Chip", "Crack", words)) for _ in range(rows))
+                path.write_text("defect,n\n" + "".join(f"{label},{chance.randrange(1, 9)}\n" for label in labels))
+                works.append(partial(counted, path))
+            large, small = in_turns(*works, 3)
+            lines.append(Line(f"16,000 rows {what}, eight times 2,000 beside", large, 8 * small, 1.5))
+    return lines
 
 
 def many_labels(folder: Path) -> list[Line]:

@@ -463,9 +463,9 @@ def _handing(folder: Path) -> list[Line]:
 
 
 def _growth(folder: Path) -> list[Line]:
-    from growth import growth, outputs
+    from growth import growth, named_totals, outputs
 
-    return [*growth(), *outputs()]
+    return [*growth(), *outputs(), *named_totals()]
 
 
 def _frames(folder: Path) -> list[Line]:
