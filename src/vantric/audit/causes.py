@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from fractions import Fraction
 from itertools import accumulate
+from typing import NamedTuple
 
 from vantric.audit.sheets import SheetColumnCells, SplitRows, TotalRow
 from vantric.base.lazily import dataclass
@@ -67,22 +68,37 @@ def causes(column: SheetColumnCells, wrong: Sequence[int], slips: Iterable[Slip]
     plain
         The fix of cells that no slip explains.
     """
-    possible = list(slips)
-    failed = tuple(index for index in wrong if (cell := column.cells[index]) is not None and cell.value is None)
+    failed = {index for index in wrong if (cell := column.cells[index]) is not None and cell.value is None}
     left = [index for index in wrong if index not in failed]
-    causes = [Cause(_failure(column, failed), plain, failed)] if failed else []
+    causes = [Cause(_failure(column, sorted(failed)), plain, tuple(sorted(failed)))] if failed else []
+    possible = [_explained(slip, column, left) for slip in slips] if left else []
     while left:
-        explained = [(slip, *_explained(slip, column, left)) for slip in possible]
-        fitting = [item for item in explained if item[2] and len(item[1]) >= (1 if item[0].single else _FEWEST)]
+        possible = [item for item in possible if item.exactly]
+        fitting = [item for item in possible if len(item.about) >= (1 if item.slip.single else _FEWEST)]
         if not fitting:
             break
-        named = [item for item in fitting if not item[0].vague and 2 * len(item[1]) >= len(left)]
-        slip, places, _ = max(named or fitting, key=lambda item: (len(item[1]), item[2]))
-        causes.append(Cause(slip.words, slip.fix, tuple(places)))
-        left = [index for index in left if index not in places]
+        named = [item for item in fitting if not item.slip.vague and 2 * len(item.about) >= len(left)]
+        best = max(named or fitting, key=lambda item: (len(item.about), len(item.exactly)))
+        causes.append(Cause(best.slip.words, best.slip.fix, tuple(best.about)))
+        done = set(best.about)
+        left = [index for index in left if index not in done]
+        possible = [item.without(done) for item in possible]
     if left:
         causes.append(Cause("", plain, tuple(left)))
     return causes
+
+
+class _Explained(NamedTuple):
+    """What a slip explains: the cells it says exactly, and with those that may be rounded the other way."""
+
+    slip: Slip
+    exactly: list[int]
+    about: list[int]
+
+    def without(self, done: set[int]) -> _Explained:
+        """Return what is left without some cells."""
+        exactly, about = ([index for index in cells if index not in done] for cells in (self.exactly, self.about))
+        return _Explained(self.slip, exactly, about)
 
 
 def _failure(column: SheetColumnCells, places: Sequence[int]) -> str:
@@ -93,12 +109,10 @@ def _failure(column: SheetColumnCells, places: Sequence[int]) -> str:
     return "its formula fails" if all(text.startswith("#") for text in names) else "it is not a number"
 
 
-def _explained(slip: Slip, column: SheetColumnCells, wrong: Sequence[int]) -> tuple[list[int], int]:
-    """Return the cells that a slip explains, and how many exactly: others may be rounded the other way."""
+def _explained(slip: Slip, column: SheetColumnCells, wrong: Sequence[int]) -> _Explained:
     exactly = _cells_of(slip, column, wrong)
-    if slip.single or slip.vague or not exactly:
-        return exactly, len(exactly)
-    return _cells_of(slip, column, wrong, times=_ROUNDED_BADLY), len(exactly)
+    alone = slip.single or slip.vague or not exactly
+    return _Explained(slip, exactly, exactly if alone else _cells_of(slip, column, wrong, times=_ROUNDED_BADLY))
 
 
 def _cells_of(
