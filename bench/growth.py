@@ -116,6 +116,32 @@ def named_totals() -> list[Line]:
     return lines
 
 
+def wrong_cells() -> list[Line]:
+    """Eight times the rows of a sheet whose percents are all wrong, each in its own way or under many subtotals."""
+    import vantric as vt
+
+    lines = []
+    with tempfile.TemporaryDirectory() as name:
+        for what, every in (("wrong percents", 0), ("rows with a subtotal in five", 5)):
+            works = []
+            for rows in (4_000, 500):
+                chance, book, above = Random(rows), Workbook(), 0
+                book.worksheets[0].append(["Defect", "Count", "Percent"])
+                for row in range(rows):
+                    count = chance.randrange(1, 900)
+                    if every and row % every == every - 1:
+                        book.worksheets[0].append(["Subtotal", above, None])
+                        above = 0
+                    else:
+                        book.worksheets[0].append([f"defect {row}", count, chance.randrange(1_000) / 10])
+                        above += count
+                book.save(path := Path(name) / f"{what} {rows}.xlsx")
+                works.append(partial(vt.review, path))
+            large, small = in_turns(*works, 2)
+            lines.append(Line(f"a review of 4,000 {what}, eight times 500 beside", large, 8 * small, 1.5))
+    return lines
+
+
 def many_labels(folder: Path) -> list[Line]:
     """Five million different labels of 200 signs, beside five times a million."""
     works = []

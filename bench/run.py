@@ -463,9 +463,9 @@ def _handing(folder: Path) -> list[Line]:
 
 
 def _growth(folder: Path) -> list[Line]:
-    from growth import growth, named_totals, outputs
+    from growth import growth, named_totals, outputs, wrong_cells
 
-    return [*growth(), *outputs(), *named_totals()]
+    return [*growth(), *outputs(), *named_totals(), *wrong_cells()]
 
 
 def _frames(folder: Path) -> list[Line]:
