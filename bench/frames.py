@@ -107,7 +107,7 @@ def frames(folder: Path) -> list[Line]:
             ours, beside = in_turns(
                 lambda frame=frame, weight=weight: vt.tally(frame, "defect", count="pieces", weight=weight),
                 lambda peer=peer, weight=weight: peer(weight),
-                3,
+                7,
             )
             lines.append(
                 Line(f"(m) {name}: pieces x {weight} of 5 million", ours, beside, _MOST, "its own multiply-and-sum")

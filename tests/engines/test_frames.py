@@ -253,6 +253,18 @@ class Seldom(unittest.TestCase):
 
 
 class WhatIsTold(unittest.TestCase):
+    def test_nan_among_the_floats_of_arrow(self) -> None:
+        table = pa.table({"label": ["a", "b", "a"], "n": [1, 2, 3], "w": [float("nan"), 1.5, 2.0]})
+        whole = table.to_pandas(types_mapper=pd.ArrowDtype)
+        mixed = whole.assign(label=["a", "b", "a"])
+        for frame in (table, whole, mixed, table.to_pandas(), pl.from_arrow(table), duckdb.from_arrow(table)):
+            for count, weight in (("n", "w"), ("w", None), (None, "w"), ("w", "n")):
+                with (
+                    self.subTest(frame=type(frame), count=count, weight=weight),
+                    self.assertRaisesRegex(vt.AmountError, "the count is missing|the weight is missing"),
+                ):
+                    vt.tally(frame, "label", count=count, weight=weight)
+
     def test_two_columns_of_one_name(self) -> None:
         relation = duckdb.sql("select 1 as a, 2 as a")
         with self.assertRaisesRegex(SourceError, "two columns named 'a'|rename"):

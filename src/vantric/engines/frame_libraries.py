@@ -148,6 +148,8 @@ def table_of(data: Any) -> FrameTable:
     view = from_native(data)
     if view.implementation.is_ibis():
         view = _as_relation(view)
+    elif view.implementation.is_pandas():
+        view = _as_arrow(view)
     if view.implementation.is_duckdb():  # a relation may name two columns alike
         names = Counter(view.to_native().columns)
         twice = next((name for name, times in names.items() if times > 1), None)
@@ -164,6 +166,27 @@ def table_of(data: Any) -> FrameTable:
     if view.implementation.is_sqlframe():
         return NarwhalsTable(view, _plain_names(view))
     return NarwhalsTable(view)
+
+
+def _as_arrow(view: Any) -> Any:
+    """Return a frame of pandas whose columns are all of Arrow as the table that they are: nothing is copied.
+
+    Among others, floats that know NaN beside missing values become those of NumPy, which know one of both: pandas
+    leaves NaN out of sums and counts it among the values.
+    """
+    frame = view.to_native()
+    kinds = {name: str(kind) for name, kind in frame.dtypes.items()}
+    has_durations = any(kind.startswith("duration") for kind in kinds.values())  # whose texts differ
+    of_arrow = [isinstance(name, str) and kind.endswith("[pyarrow]") for name, kind in kinds.items()]
+    if kinds and all(of_arrow) and not has_durations:
+        import pyarrow
+
+        return from_native(pyarrow.Table.from_pandas(frame, preserve_index=False))
+    two_kinds = [name for name, kind in kinds.items() if kind in _FLOATS_WITH_NAN]
+    return from_native(frame.astype(dict.fromkeys(two_kinds, "float64"))) if two_kinds else view
+
+
+_FLOATS_WITH_NAN = ("double[pyarrow]", "float[pyarrow]", "halffloat[pyarrow]")
 
 
 def _as_relation(view: Any) -> Any:
