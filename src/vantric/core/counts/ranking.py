@@ -216,7 +216,8 @@ def _by_packed_keys(units: NDArray[Any]) -> tuple[NDArray[np.intp], NDArray[Any]
     packed |= np.arange(size, dtype=np.uint64)
     packed.sort()
     order = (packed[::-1] & np.uint64((1 << bits) - 1)).view(np.intp)
-    ranked = units[order]
+    is_whole = units.dtype.kind != "f" and not left_out  # then keys hold the amounts, in order
+    ranked = (packed[::-1] >> np.uint64(bits)).astype(units.dtype) if is_whole else units[order]
     wrong = np.flatnonzero(ranked[1:] > ranked[:-1]) if left_out else np.empty(0, dtype=np.intp)
     if len(wrong) > size // _FEW_WRONG:
         order = np.argsort(-units)
