@@ -31,6 +31,12 @@ class Corpus(InFolder):
             with self.subTest(sheet.name):
                 self.assertEqual([(found.code, found.message) for found in self.told(sheet)], [])
 
+    def test_amounts_that_no_float_holds(self) -> None:
+        sheet = "Defect,Count,Percent\nScratch,4e-400,40\nPinhole,3e-400,30\nStain,2e-400,{}\nDent,1e-400,10\n"
+        for cell, codes in (("20", set()), ("7", {"wrong-percent"})):
+            codes_of = {finding.code for finding in vt.review(self.file(sheet.format(cell)))}
+            self.assertEqual(codes_of & {"wrong-percent"}, codes)
+
     def test_one_slip_is_one_finding_with_its_cause(self) -> None:
         number = missed = other = 0
         for sheet in flawed(SEEDS, EVERY):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from fractions import Fraction
 from itertools import accumulate
@@ -172,7 +173,7 @@ def base_slips(
 
 def _of_one_base(words: str, fix: str, amounts: tuple[Sequence[Fraction], Sequence[float]], base: Fraction) -> Slip:
     """Return a slip of amounts, exact and as floats, that are all divided by one number."""
-    (scaled, floats), divisor = amounts, float(base)
+    (scaled, floats), divisor = amounts, float(base) or math.nan
     return Slip(words, fix, lambda index: scaled[index] / base, near=lambda index: floats[index] / divisor)
 
 

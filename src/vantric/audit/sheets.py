@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from fractions import Fraction
 from functools import lru_cache
@@ -319,11 +320,19 @@ class SheetColumnCells:
             return True
         if cell.value is None:
             return False
-        clear = self.is_near(index, float(expected), float(times))
+        clear = self.is_near(index, _nearly(expected), float(times))
         if clear is not None:
             return clear
         noise = _FLOAT_NOISE * max(Fraction(1), abs(expected))
         return abs(cell.value - expected) <= self.slack(index) * max(times, Fraction(1)) + noise
+
+
+def _nearly(number: Fraction) -> float:
+    """Return a number as a float; one beyond floats is near nothing."""
+    try:
+        return float(number)
+    except OverflowError:
+        return math.nan
 
 
 @dataclass(frozen=True)
@@ -336,7 +345,7 @@ class Shares:
     @cached_property
     def floats(self) -> tuple[float, ...]:
         """The shares as floats."""
-        base = float(self.base)
+        base = float(self.base) or math.nan  # too small for a float: then nothing is near, and all is compared exactly
         return tuple(float(amount) / base for amount in self.amounts)
 
     def is_said(self, column: SheetColumnCells, index: int, scale: Fraction) -> bool:
