@@ -132,10 +132,10 @@ class Simulated(unittest.TestCase):
         seasons = [largest(months, "Significant", Course="season", Months=number) for number in ("24", "60")]
         self.stands(f"a season of 24 months or more is named in {100 * max(seasons):.1f}%")
         self.stands(
-            f"one of 12 told as a steady trend in {100 * largest(months, 'Steady', Course='season', Months='12'):.1f}%"
+            f"one of 12 reported as a steady trend in {100 * largest(months, 'Steady', Course='season', Months='12'):.1f}%"
         )
         self.stands(
-            f"0.9 is told as a steady trend in {100 * largest(months, 'Steady', Course='neighbors 0.9'):.1f}% at most"
+            f"0.9 is reported as a steady trend in {100 * largest(months, 'Steady', Course='neighbors 0.9'):.1f}% at most"
         )
         self.stands(f"a step in {100 * largest(months, 'Steady', Course='one step, 0.7 to 1.3'):.1f}%")
         self.stands(f"changed in up to {100 * largest(months, 'Significant', Course='neighbors 0.9'):.0f}%")
