@@ -179,7 +179,7 @@ def counted_again(records: Records, cells: Sequence[LabelCell], separator: str |
 
 _SHORT = 20_000  # records of a sheet of counts, whose totals may lack a label
 #: Label, records, amount.
-Groups = list[tuple[str | None, Raw, Raw]]
+Groups = Iterable[tuple[str | None, Raw, Raw]]
 
 
 def tally_records(records: Records, counting: CountSettings, remarks: Iterable[Note] = ()) -> Tally:
@@ -234,14 +234,14 @@ def _tally(records: Records, counting: CountSettings, remarks: Sequence[Note]) -
                 *counted_again(records, cells, counting.separator, None if not counting.count else str(counting.count)),
                 *doubled(records, str(counting.by), [cell.rows for cell in cells]),
             ]
-        groups = [(cell.label, cell.counted, cell.amount) for cell in split_cells(cells, counting.separator)]
+        groups = ((cell.label, cell.counted, cell.amount) for cell in split_cells(cells, counting.separator))
     if not counting.unique:
         rename, groups = renamed(groups, counting)
     notes += mixed_units(records, (*counting.added, None if counting.added else counting.count, counting.weight))  # type: ignore[arg-type]
     if counting.by and not (counting.count or counting.weight or counting.unique):
         notes += counts_beside(records, counting.by, cells)
     origin = origin_of(records, counting, rows, [*records.remarks, *notes, *rename.remarks])
-    ready = is_sheet(records, [str(counting.by)], counting, [(cell.label, cell.rows) for cell in cells])
+    ready = is_sheet(records, [str(counting.by)], counting, ((cell.label, cell.rows) for cell in cells))
     spread = None
     if counting.lot:
         spread = spread_by_lot(grouped(records, [str(counting.by), counting.lot], counting), counting, rename)
@@ -273,6 +273,7 @@ def renamed(groups: Groups, counting: CountSettings) -> tuple[Relabeling, Groups
     """Return the new names of labels, and the groups under them."""
     if not counting.merge_spellings and counting.families is None and not counting.rename:
         return Relabeling({}), groups
+    groups = list(groups)
     rename = relabeling(frequencies((label, amount) for label, _, amount in groups), **naming(counting))
     return rename, [(None if label is None else rename(label), count, amount) for label, count, amount in groups]
 
@@ -409,16 +410,20 @@ def check_not_negative(records: Records, column: str) -> None:
 
 def _cells(records: Records, counting: CountSettings) -> list[LabelCell]:
     """Return a cell a label."""
-    cells: dict[str | None, LabelCell] = {}
+    cells = [
+        LabelCell(value if type(value) is str else label_text(value), rows, count, amount, squares)
+        for value, rows, count, amount, squares in grouped(records, [str(counting.by)], counting)
+    ]
+    if len({cell.label for cell in cells}) == len(cells):
+        return cells
+    # Labels may meet that differ in the source: "Chip" and "Chip ".
+    first: dict[str | None, LabelCell] = {}
     again: dict[str | None, list[LabelCell]] = {}  # few: a list a label would take most of the time
-    for value, rows, count, amount, squares in grouped(records, [str(counting.by)], counting):
-        label = value if type(value) is str else label_text(value)
-        cell = LabelCell(label, rows, count, amount, squares)
-        # Labels may meet that differ in the source: "Chip" and "Chip ".
-        if cells.setdefault(label, cell) is not cell:
-            again.setdefault(label, [cells[label]]).append(cell)
-    cells.update((label, _together(label, same)) for label, same in again.items())
-    return list(cells.values())
+    for cell in cells:
+        if first.setdefault(cell.label, cell) is not cell:
+            again.setdefault(cell.label, [first[cell.label]]).append(cell)
+    first.update((label, _together(label, same)) for label, same in again.items())
+    return list(first.values())
 
 
 def _together(label: str | None, cells: list[LabelCell]) -> LabelCell:
@@ -444,7 +449,7 @@ def frequencies(groups: Iterable[tuple[str | None, Raw]]) -> dict[str, Number]:
 
 def _column_sums(records: Records, columns: tuple[str, ...]) -> tuple[Groups, int]:
     """Take each column as a category; a blank cell is no occurrence."""
-    values: Groups = []
+    values: list[tuple[str | None, Raw, Raw]] = []
     for column in columns:
         check_not_negative(records, column)
         values.extend((column, total, total) for *_, total in records.sums([], column, free=True))

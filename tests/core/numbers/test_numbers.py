@@ -71,6 +71,15 @@ class AmountsTest(unittest.TestCase):
         self.assertEqual(Amounts.of([Decimal("1.25"), 2]).values(), [1.25, 2])
         self.assertEqual(Amounts.of([Decimal("1" * 40 + ".5")]).decimal_total(), Decimal("1" * 40 + ".5"))
 
+    @given(st.lists(st.decimals(allow_nan=False, allow_infinity=False, places=None, min_value=0, max_value=10**30)))
+    def test_a_column_of_decimals_has_the_numbers_that_each_has(self, values: list[Decimal]) -> None:
+        amounts = Amounts.of(values)
+        expected = [int(value) if value == value.to_integral_value() else float(Fraction(value)) for value in values]
+        self.assertEqual(amounts.values(), expected)
+        self.assertEqual(list(map(type, amounts.values())), list(map(type, expected)))
+        self.assertEqual(amounts.floats().tolist(), [float(value) for value in expected])
+        self.assertEqual(amounts.joined(0.125).values(), [*expected, 0.125])
+
     def test_seven_of_a_hundred_is_seven_percent(self) -> None:
         self.assertEqual(Amounts.of([7, 93]).percents(100).tolist(), [7.0, 93.0])
 

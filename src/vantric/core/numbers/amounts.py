@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable
 from decimal import Decimal
-from itertools import accumulate
+from itertools import accumulate, count
 from typing import TYPE_CHECKING, Any, TypeAlias
 
 from vantric.base.lazily import cached_property, dataclass
@@ -23,6 +23,7 @@ Raw: TypeAlias = int | float | Decimal
 #: Float frequencies tie within this share of the larger; cutoffs compare within it of the total.
 FLOAT_TOLERANCE = 1e-9
 _INT64_MAX, _WHOLE = 2**63 - 1, 2**53  # the largest in 64 bits; where floats no longer hold every integer
+_POWERS = 22  # powers of ten up to this one are floats without rounding
 #: Keeps a typed 1e999999999 from filling the memory.
 LARGEST_EXPONENT = 300
 #: The largest amount; sums of many more than anyone has are still floats.
@@ -66,8 +67,11 @@ class Amounts:
             return cls(raw)
         if any(isinstance(value, float) for value in raw):
             return cls([float(value) for value in raw])
-        scale = max((_places(value) for value in raw if isinstance(value, Decimal)), default=0)
-        return cls([_scaled(value, scale) for value in raw], scale)
+        ratios = [value.as_integer_ratio() for value in raw]
+        places = {denominator: _places(denominator) for denominator in {below for _, below in ratios}}
+        scale = max(places.values())
+        parts = {denominator: 10**scale // denominator for denominator in places}
+        return cls([above * parts[below] for above, below in ratios], scale)
 
     def __len__(self) -> int:
         return len(self.held)
@@ -137,16 +141,24 @@ class Amounts:
 
     def values(self) -> list[Number]:
         """Return the amounts as plain numbers, in order."""
-        raw: list[Number] = self.plain()
-        return [self.number(value) for value in raw] if self.scale else list(raw)
+        raw: list[Any] = self.plain()
+        if not self.scale:
+            return list(raw)
+        unit: int = 10**self.scale  # as `number` has it, a million times
+        return [units / unit if units % unit else units // unit for units in raw]
 
     def floats(self) -> NDArray[np.float64]:
         """Return the amounts as floats, for drawing."""
         import numpy as np
 
-        if self.scale or self.units.dtype.kind == "O":
+        if self.units.dtype.kind == "O" or (self.scale and not self._divides_right):
             return np.array([float(value) for value in self.values()], dtype=np.float64)
-        return self.units.astype(np.float64)
+        return self.units / 10.0**self.scale if self.scale else self.units.astype(np.float64)
+
+    @property
+    def _divides_right(self) -> bool:
+        """Whether units and their divisor are floats without rounding, so that one division rounds as Python's."""
+        return self.scale <= _POWERS and (len(self) == 0 or int(abs(self.units).max()) <= _WHOLE)
 
     def take(self, order: NDArray[np.intp] | list[int]) -> Amounts:
         """Return the amounts at the places `order`, in that order."""
@@ -180,8 +192,10 @@ class Amounts:
         """Return the amounts with one more at the end."""
         if not self.exact:
             return Amounts([*self.plain(), float(value)])
-        exact: Raw = value if isinstance(value, int) else Decimal(repr(value))
-        return Amounts.of([*(_decimal(units, self.scale) for units in self.plain()), exact])
+        added = Amounts.of([value if isinstance(value, int) else Decimal(repr(value))])
+        scale = max(self.scale, added.scale)
+        factors = (10 ** (scale - self.scale), 10 ** (scale - added.scale))
+        return Amounts([*(units * factors[0] for units in self.plain()), added.plain()[0] * factors[1]], scale)
 
     def plain_percents(self, total_units: Number) -> list[float]:
         """Return each amount in percent of `total_units` as a list; for few amounts, without arrays."""
@@ -212,16 +226,9 @@ def _decimal(units: int, scale: int) -> Decimal:
     return Decimal((int(units < 0), tuple(map(int, str(abs(units)))), -scale))
 
 
-def _places(value: Decimal) -> int:
-    """Return the decimal places of a finite value, zeros at its end not counted."""
-    _, digits, exponent = value.as_tuple()
-    zeros = len(digits) - len("".join(map(str, digits)).rstrip("0"))
-    return max(0, -int(exponent) - zeros)
-
-
-def _scaled(value: int | Decimal, scale: int) -> int:
-    numerator, denominator = value.as_integer_ratio()
-    return int(numerator * 10**scale // denominator)
+def _places(denominator: int) -> int:
+    """Return the decimal places of a fraction in lowest terms, which divides a power of ten."""
+    return next(places for places in count() if 10**places % denominator == 0)
 
 
 def _int_array(units: list[int]) -> NDArray[Any]:
