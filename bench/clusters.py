@@ -7,7 +7,6 @@ from __future__ import annotations
 
 import subprocess
 import sys
-import tempfile
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
@@ -15,7 +14,7 @@ from typing import Any
 sys.path[:0] = [str(Path(__file__).parent), str(Path(__file__).parent.parent)]
 
 from frames import log  # noqa: E402
-from run import Line, in_turns, main  # noqa: E402
+from measure import Line, in_turns, main  # noqa: E402
 
 _PIECES, _EACH = 4, 5_000_000
 _MOST, _MOST_FLOATS = 1.3, 1.5
@@ -120,15 +119,13 @@ print(before, resource.getrusage(resource.RUSAGE_SELF).ru_maxrss // 1024)
 """
 
 
-def driver_memory() -> None:
-    """Print the peak memory of a driver's Python process."""
-    with tempfile.TemporaryDirectory() as name:
-        code = _GROWTH.format(path=sys.path[:2], log=str(write_log(Path(name))))
-        said = subprocess.run([sys.executable, "-c", code], check=True, capture_output=True, text=True).stdout
+def driver_memory(folder: Path) -> list[Line]:
+    """Count in a session, beside what the Python process of the driver may grow by."""
+    code = _GROWTH.format(path=sys.path[:2], log=str(folder / "log"))
+    said = subprocess.run([sys.executable, "-c", code], check=True, capture_output=True, text=True).stdout
     before, after = map(int, said.split())
-    print(f"driver: {before} MiB with the session, {after} MiB after all (at most {_MOST_MEMORY} more)")
+    return [Line("(n) 20 million: memory of the driver", after - before, _MOST_MEMORY, None, 1.0, "the goal", "MiB")]
 
 
 if __name__ == "__main__":
-    driver_memory()
-    sys.exit(main([clusters], "bench-clusters"))
+    sys.exit(main([clusters, driver_memory], "bench-clusters"))

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import sys
+import tempfile
 from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
 
-from run import Line, in_turns
+from measure import Line, in_turns, peak, peaks_alone
 
 _RECORDS = 5_000_000
 _MOST = 2.0
@@ -96,29 +98,34 @@ def _others(path: Path) -> Iterator[tuple[str, Any, Callable[[str], object]]]:
     yield "Dask", dask, with_dask
 
 
-def frames(folder: Path) -> list[Line]:
-    """Count x weight of integers, floats and decimals, of every engine that is installed."""
+def multiplied(weight: str, frame: Any, peer: Callable[[str], object]) -> tuple[Callable[[], object], ...]:
+    """Return count x weight of a frame as it is asked by us, and by its own engine."""
     import vantric as vt
 
+    return lambda: vt.tally(frame, "defect", count="pieces", weight=weight), lambda: peer(weight)
+
+
+def frames(folder: Path) -> list[Line]:
+    """Count x weight of integers, floats and decimals, of every engine that is installed."""
     lines = []
     for name, frame, peer in engines(folder):
         without_decimals = name in ("pandas", "Dask")
         for weight in ("minutes",) if without_decimals else ("minutes", "cost"):
-            ours, beside = in_turns(
-                lambda frame=frame, weight=weight: vt.tally(frame, "defect", count="pieces", weight=weight),
-                lambda peer=peer, weight=weight: peer(weight),
-                7,
-            )
-            lines.append(
-                Line(f"(m) {name}: pieces x {weight} of 5 million", ours, beside, _MOST, "its own multiply-and-sum")
-            )
+            ours, beside, _ = in_turns(*multiplied(weight, frame, peer), 7)
+            peaks = peaks_alone(Path(__file__), name, weight)
+            what = f"(m) {name}: pieces x {weight} of 5 million"
+            lines.append(Line(what, ours, beside, peaks, _MOST, "its own multiply-and-sum"))
     return lines
 
 
-if __name__ == "__main__":
-    import tempfile
-
-    from run import print_lines
-
+def main(wanted: str, weight: str, side: str) -> None:
+    """Print the peak of memory of one side in MiB."""
     with tempfile.TemporaryDirectory() as home:
-        print_lines(frames(Path(home)))
+        for name, frame, peer in engines(Path(home)):
+            if name == wanted:
+                print(peak(multiplied(weight, frame, peer)[side == "peer"]))
+                return
+
+
+if __name__ == "__main__":
+    main(*sys.argv[1:])

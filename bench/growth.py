@@ -12,7 +12,7 @@ from random import Random
 
 from openpyxl import Workbook
 
-from run import Line, in_turns, process
+from measure import Line, Process, in_turns
 
 TALLY = ("-m", "vantric", "tally")
 
@@ -62,7 +62,7 @@ def outputs() -> list[Line]:
                     sheet.append(row)
             book.save(folder / f"sheets{sheets}.xlsx")
         page = [
-            process(
+            Process(
                 "-m",
                 "vantric",
                 "pareto",
@@ -77,12 +77,12 @@ def outputs() -> list[Line]:
             for n in (8_000, 1_000)
         ]
         report = [
-            process("-m", "vantric", "report", str(folder / f"report{n}.toml"), "--out", str(folder / "report.html"))
+            Process("-m", "vantric", "report", str(folder / f"report{n}.toml"), "--out", str(folder / "report.html"))
             for n in (200, 25)
         ]
-        review = [process("-m", "vantric", "review", str(folder / f"running{n}.xlsx")) for n in (2_000, 250)]
+        review = [Process("-m", "vantric", "review", str(folder / f"running{n}.xlsx")) for n in (2_000, 250)]
         together = [
-            process(*TALLY, str(folder / f"sheets{n}.xlsx"), "--by", "label", "--count", "n", "--sheet", "*")
+            Process(*TALLY, str(folder / f"sheets{n}.xlsx"), "--by", "label", "--count", "n", "--sheet", "*")
             for n in (800, 100)
         ]
         return [
@@ -111,8 +111,8 @@ def named_totals() -> list[Line]:
                 labels = (chance.choice(("Chip", "Crack", words)) for _ in range(rows))
                 path.write_text("defect,n\n" + "".join(f"{label},{chance.randrange(1, 9)}\n" for label in labels))
                 works.append(partial(counted, path))
-            large, small = in_turns(*works, 3)
-            lines.append(Line(f"16,000 rows {what}, eight times 2,000 beside", large, 8 * small, 1.5))
+            large, small, peaks = in_turns(*works, 3)
+            lines.append(Line(f"16,000 rows {what}, eight times 2,000 beside", large, 8 * small, peaks, 1.5))
     return lines
 
 
@@ -137,8 +137,8 @@ def wrong_cells() -> list[Line]:
                         above += count
                 book.save(path := Path(name) / f"{what} {rows}.xlsx")
                 works.append(partial(vt.review, path))
-            large, small = in_turns(*works, 2)
-            lines.append(Line(f"a review of 4,000 {what}, eight times 500 beside", large, 8 * small, 1.5))
+            large, small, peaks = in_turns(*works, 2)
+            lines.append(Line(f"a review of 4,000 {what}, eight times 500 beside", large, 8 * small, peaks, 1.5))
     return lines
 
 
@@ -162,18 +162,18 @@ def many_labels_of_a_server() -> list[Line]:
         return []
     query = "select 'label number ' || i as label from generate_series(1, {}) i".format
     works = [
-        process(*TALLY, url, "--query", query(labels), "--by", "label", "--format", "csv")
+        Process(*TALLY, url, "--query", query(labels), "--by", "label", "--format", "csv")
         for labels in (3_000_000, 600_000)
     ]
     return [_beside("3 million labels of PostgreSQL, five times 600,000 beside", *works, 5, rounds=1)]
 
 
 def _tally(path: Path, by: str) -> Callable[[], object]:
-    return process(*TALLY, str(path), "--by", by, "--format", "csv")
+    return Process(*TALLY, str(path), "--by", by, "--format", "csv")
 
 
 def _beside(name: str, whole: Callable[[], object], part: Callable[[], object], times: int, *, rounds: int = 5) -> Line:
     """Return a line whose peer is the part as many times: starting up, which grows with nothing, taken away."""
-    start, _ = in_turns(process("-m", "vantric", "--version"), lambda: None, 3)
-    large, small = in_turns(whole, part, rounds)
-    return Line(name, large - start, times * (small - start), 1.5)
+    start, _, _ = in_turns(Process("-m", "vantric", "--version"), lambda: None, 3)
+    large, small, peaks = in_turns(whole, part, rounds)
+    return Line(name, large - start, times * (small - start), peaks, 1.5)

@@ -6,24 +6,21 @@ import io
 import re
 import shutil
 import sys
-from collections.abc import Callable
 from pathlib import Path
 
+from measure import Line, Process, in_turns
 
-def handing(
-    folder: Path, in_turns: Callable[..., tuple[float, float]], process: Callable[..., Callable[[], object]]
-) -> list[tuple[str, float, float, float]]:
-    """Return (name, seconds, seconds of the peer, at most) of each."""
+
+def handing(folder: Path) -> list[Line]:
+    """Measure each."""
     from vantric.demo import DATA, data_file
 
     for name in DATA:
         (folder / name).write_bytes(data_file(name))
-    return [report(folder, in_turns, process), workbook(folder, in_turns), *pages(folder)]
+    return [report(folder), workbook(folder), *pages(folder)]
 
 
-def report(
-    folder: Path, in_turns: Callable[..., tuple[float, float]], process: Callable[..., Callable[[], object]]
-) -> tuple[str, float, float, float]:
+def report(folder: Path) -> Line:
     """Make the demo's report of six sections beside the slowest of them by its own command.
 
     Without the month before: on that three sections are made again, which takes its own time (printed).
@@ -32,7 +29,7 @@ def report(
     alone_file = folder / "alone.toml"
     alone_file.write_text(re.sub(r"(?m)^previous = .*$", "", text), encoding="utf-8")
     log, page = str(folder / "inspections.csv"), str(folder / "page.html")
-    alone = process(
+    alone = Process(
         "-m",
         "vantric",
         "trend",
@@ -47,16 +44,16 @@ def report(
         "--out",
         page,
     )
-    whole = process("-m", "vantric", "report", str(alone_file), "--out", str(folder / "report.html"))
-    beside = process("-m", "vantric", "report", str(folder / "monthly.toml"), "--out", str(folder / "beside.html"))
-    ours, peer = in_turns(whole, alone, 5)
+    whole = Process("-m", "vantric", "report", str(alone_file), "--out", str(folder / "report.html"))
+    beside = Process("-m", "vantric", "report", str(folder / "monthly.toml"), "--out", str(folder / "beside.html"))
+    spent = in_turns(whole, alone, 5)
     print(f"with three sections made again on the month before: {in_turns(beside, alone, 3)[0]:.2f} s")
     size = (folder / "report.html").stat().st_size
-    print(f"report of six sections: {size / 1000:.0f} KB (at most 400); {ours:.2f} s")
-    return "(k) report of six sections / its slowest, process", ours, peer, 1.5
+    print(f"report of six sections: {size / 1000:.0f} KB (at most 400); {spent[0]:.2f} s")
+    return Line("(k) report of six sections / its slowest, process", *spent, 1.5)
 
 
-def workbook(folder: Path, in_turns: Callable[..., tuple[float, float]]) -> tuple[str, float, float, float]:
+def workbook(folder: Path) -> Line:
     """Write a live workbook of 5,000 categories beside as many bare formulas by the same library."""
     import xlsxwriter
 
@@ -73,12 +70,12 @@ def workbook(folder: Path, in_turns: Callable[..., tuple[float, float]]) -> tupl
                 sheet.write_formula(row, column, "=SUM(A1:B1)/C1", None, 1)
         book.close()
 
-    ours, peer = in_turns(lambda: table.save(folder / "live.xlsx"), bare, 3)
-    print(f"live workbook of 5,000 categories: {ours:.2f} s (at most 2)")
-    return "(k) live workbook of 5,000 categories / bare formulas", ours, peer, 1.5
+    spent = in_turns(lambda: table.save(folder / "live.xlsx"), bare, 3)
+    print(f"live workbook of 5,000 categories: {spent[0]:.2f} s (at most 2)")
+    return Line("(k) live workbook of 5,000 categories / bare formulas", *spent, 1.5)
 
 
-def pages(folder: Path) -> list[tuple[str, float, float, float]]:
+def pages(folder: Path) -> list[Line]:
     """Open pages in Chromium: until everything works, beside a page that has the same pictures and nothing else."""
     import vantric as vt
 
@@ -108,6 +105,6 @@ def pages(folder: Path) -> list[tuple[str, float, float, float]]:
                     page.close()
                 spent.append(sorted(times)[2] / 1000)
             print(f"page of {count} categories works {1000 * spent[0]:.0f} ms after it is opened")
-            lines.append((f"(k) page of {count} categories / without its script", *spent, most))
+            lines.append(Line(f"(k) page of {count} categories / without its script", *spent, None, most))
         browser.close()
-    return lines  # type: ignore[return-value]
+    return lines

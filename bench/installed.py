@@ -9,7 +9,7 @@ import time
 from dataclasses import dataclass
 from pathlib import Path
 
-from run import Line, main
+from measure import Line, main
 
 ROOT = Path(__file__).parent.parent
 #: What one installs to count, rank and draw by hand, from sheets too.
@@ -59,11 +59,19 @@ def installed(folder: Path) -> list[Line]:
     base, dev, peer = (installs[name][-1] for name in wanted)
     beside = f"pip install {' '.join(_BY_HAND)}"
     return [
-        Line("(p) base install (make demo)", seconds["base"], seconds["by hand"], 1.5, beside),
-        Line("(p) size of the base install", base.size, _MOST_SIZE, 1.0, f"the goal; {beside}: {peer.size:.0f}", "MB"),
-        Line("(p) packages beside ours", base.packages - 1, _MOST_PACKAGES, 1.0, "the goal", ""),
-        Line("(p) developers' install (make test)", seconds["dev"], seconds["base"], 20, "base install"),
-        Line("(p) size of the developers' install", dev.size, base.size, 20, "base install", "MB"),
+        Line("(p) base install (make demo)", seconds["base"], seconds["by hand"], None, 1.5, beside),
+        Line(
+            "(p) size of the base install",
+            base.size,
+            _MOST_SIZE,
+            None,
+            1.0,
+            f"the goal; {beside}: {peer.size:.0f}",
+            "MB",
+        ),
+        Line("(p) packages beside ours", base.packages - 1, _MOST_PACKAGES, None, 1.0, "the goal", ""),
+        Line("(p) developers' install (make test)", seconds["dev"], seconds["base"], None, 20, "base install"),
+        Line("(p) size of the developers' install", dev.size, base.size, None, 20, "base install", "MB"),
     ]
 
 

@@ -8,7 +8,7 @@ from random import Random
 
 import zstandard
 
-from run import Line, in_turns, process
+from measure import Line, Process, in_turns
 
 _FILES, _ROWS = 1_000, 1_000
 _ORDERS = (["date", "kiln", "defect", "pieces"], ["pieces", "defect", "kiln", "date"])
@@ -57,10 +57,10 @@ def pieces(folder: Path) -> list[Line]:
     folder = folder / "pieces"
     folder.mkdir()
     write_pieces(folder)
-    ours = process(
+    ours = Process(
         "-m", "vantric", "tally", f"{folder}/*.csv*", "--by", "defect", "--count", "pieces", "--format", "json"
     )
-    peer = process("-c", _BARE.format(folder=str(folder), orders=_ORDERS))
+    peer = Process("-c", _BARE.format(folder=str(folder), orders=_ORDERS))
     return [
         Line(
             "(o) 1,000 files of mixed order, packed, process",

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-import time
+import sys
 from collections.abc import Callable
 from pathlib import Path
 
 import duckdb
 
-from run import Line, cpu_in_turns
+from measure import Line, Process, in_turns, peak, peaks_alone
 
 _ROWS = 2_000_000
 #: What is multiplied: the SQL of a count and of a weight, of the number i of a record.
@@ -22,41 +22,40 @@ _PAIRS = {
 _CSV = ("integer x DECIMAL", "DECIMAL x DECIMAL", "DOUBLE x integer")
 
 
-def products(folder: Path) -> list[Line]:
-    """Multiply in the engine, beside the bare product and sum of the same columns."""
+def multiplied(path: Path, name: str) -> tuple[Callable[[], object], Callable[[], object]]:
+    """Return the product in the engine as it is asked by us, and the bare product and sum of the same columns."""
     from vantric.engines.files import open_file
     from vantric.reading.settings import ReadSettings
 
+    number = "n::INTEGER" if name.startswith("truth") else "n"
+
+    def ours() -> object:
+        records = open_file(path, ReadSettings(), ["d", "n", "w"])
+        try:
+            return records.products(["d"], "n", "w")
+        finally:
+            records.close()
+
+    def peer() -> object:
+        with duckdb.connect() as engine:
+            return engine.execute(f"SELECT d, sum({number} * w) FROM '{path}' GROUP BY 1").fetchall()
+
+    return ours, peer
+
+
+def products(folder: Path) -> list[Line]:
+    """Multiply counts and weights of every pair of types."""
     lines = []
     for kind in ("parquet", "csv"):
-        for name, (count, weight) in _PAIRS.items():
-            if kind == "csv" and name not in _CSV:
-                continue
+        for name in _PAIRS if kind == "parquet" else _CSV:
+            count, weight = _PAIRS[name]
             path = folder / f"products.{kind}"
             query = f"SELECT 'D' || (i % 40) AS d, {count} AS n, {weight} AS w FROM range({_ROWS}) t(i)"
             duckdb.execute(f"COPY ({query}) TO '{path}' (FORMAT {kind})")
-            number = "n::INTEGER" if name.startswith("truth") else "n"
-
-            def ours(path: Path = path) -> object:
-                records = open_file(path, ReadSettings(), ["d", "n", "w"])
-                try:
-                    return records.products(["d"], "n", "w")
-                finally:
-                    records.close()
-
-            def peer(path: Path = path, number: str = number) -> object:
-                with duckdb.connect() as engine:
-                    return engine.execute(f"SELECT d, sum({number} * w) FROM '{path}' GROUP BY 1").fetchall()
-
-            least = [min(_spent(work) for _ in range(5)) for work in (ours, peer)]
-            lines.append(Line(f"(m) {kind}: {name} of 2 million", *least, 2.0, "DuckDB: product and sum"))
+            ours, peer, _ = in_turns(*multiplied(path, name), 5)
+            peaks = peaks_alone(Path(__file__), str(path), name)
+            lines.append(Line(f"(m) {kind}: {name} of 2 million", ours, peer, peaks, 2.0, "DuckDB: product and sum"))
     return lines
-
-
-def _spent(work: Callable[[], object]) -> float:
-    start = time.perf_counter()
-    work()
-    return time.perf_counter() - start
 
 
 def log_of_millions(folder: Path) -> list[Line]:
@@ -66,5 +65,9 @@ def log_of_millions(folder: Path) -> list[Line]:
     duckdb.execute(f"COPY ({query}) TO '{log}' (HEADER)")
     bare = f"import duckdb; print(duckdb.sql(\"select defect, count(*) from '{log}' group by 1\").fetchall())"
     ours = ("-m", "vantric", "tally", str(log), "--by", "defect", "--format", "json")
-    seconds, other, memory = cpu_in_turns(ours, ("-c", bare), 5)
-    return [Line("(o) 3 million rows of CSV, CPU", seconds, other, 1.25, "DuckDB: bare group-by", "s", memory)]
+    spent = in_turns(Process(*ours), Process("-c", bare), 5, cpu=True)
+    return [Line("(o) 3 million rows of CSV, CPU", *spent, 1.25, "DuckDB: bare group-by")]
+
+
+if __name__ == "__main__":
+    print(peak(multiplied(Path(sys.argv[1]), sys.argv[2])[sys.argv[3] == "peer"]))

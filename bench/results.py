@@ -12,7 +12,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
-    from run import Line
+    from measure import Line
 
 HOME = Path(__file__).parent / "results.md"
 _LIBRARIES = (
@@ -37,10 +37,16 @@ def keep(lines: Sequence[Line], part: str) -> None:
     HOME.write_text(text.rstrip("\n") + "\n\n" + _section(lines, part), encoding="utf-8")
 
 
+def kept_peaks() -> dict[str, int]:
+    """Return our peaks of memory in MiB that are kept, by the names of their lines."""
+    rows = re.findall(r"(?m)^\| ([^|]+) \|.*\| (\d+) / \d+ MiB \|$", HOME.read_text(encoding="utf-8"))
+    return {name: int(peak) for name, peak in rows}
+
+
 def _section(lines: Sequence[Line], part: str) -> str:
     rows = [
         f"| {line.name} | {line.ours:.3f} {line.unit} | {line.peer:.3f} {line.unit} | {line.ours / line.peer:.2f} | "
-        f"{line.most:.2f} | {line.beside} | {line.memory} |"
+        f"{line.most:.2f} | {line.beside} | {line.peaks or ''} |"
         for line in lines
     ]
     return "\n".join(

@@ -6,71 +6,21 @@ Each line is a ratio: the median time of Vantric over the median time of the pee
 
 from __future__ import annotations
 
-import gc
 import io
-import os
-import statistics
-import subprocess
 import sys
 import tempfile
-import time
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from pathlib import Path
-from typing import NamedTuple
 
 HERE = Path(__file__).parent
 sys.path.insert(0, str(HERE))
 
-
-class Line(NamedTuple):
-    """One comparison: its name, the seconds (or `unit`) of both, the most of their ratio, the peer, peaks of memory."""
-
-    name: str
-    ours: float
-    peer: float
-    most: float
-    beside: str = "the same by hand, with the library that it stands on"
-    unit: str = "s"
-    memory: str = ""
-
-
-def in_turns(ours: Callable[[], object], peer: Callable[[], object], rounds: int) -> tuple[float, float]:
-    """Return the median seconds of both, run in turns after a warm-up of each; neither pays for the other's garbage."""
-    times: tuple[list[float], list[float]] = ([], [])
-    for work in (ours, peer):
-        work()
-    for _ in range(rounds):
-        for work, spent in zip((ours, peer), times, strict=True):
-            gc.collect()
-            start = time.perf_counter()
-            work()
-            spent.append(time.perf_counter() - start)
-    return statistics.median(times[0]), statistics.median(times[1])
-
-
-def process(*arguments: str) -> Callable[[], object]:
-    """Return the running of a whole process, as an installed program runs: with its bytecode kept."""
-    environment = {key: value for key, value in os.environ.items() if key != "PYTHONDONTWRITEBYTECODE"}
-    command = [sys.executable, *arguments]
-    return lambda: subprocess.run(command, check=True, capture_output=True, env=environment)
-
-
-def cpu_in_turns(ours: Sequence[str], peer: Sequence[str], rounds: int, **environment: str) -> tuple[float, float, str]:
-    """Return the least seconds of CPU of two programs, run in turns, and the peaks of their memory in words."""
-    own = {key: value for key, value in os.environ.items() if key != "PYTHONDONTWRITEBYTECODE"} | environment
-    least, peaks = [float("inf")] * 2, [0, 0]
-    for number in range(rounds + 1):
-        for place, arguments in enumerate((ours, peer)):
-            running = subprocess.Popen(
-                [sys.executable, *arguments], env=own, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
-            )
-            _, status, used = os.wait4(running.pid, 0)
-            if status:
-                raise RuntimeError(f"{arguments} ended with {status}")
-            if number:  # the first only warms up
-                least[place] = min(least[place], used.ru_utime + used.ru_stime)
-                peaks[place] = max(peaks[place], used.ru_maxrss // 1024)
-    return least[0], least[1], f"{peaks[0]} / {peaks[1]} MiB"
+from frames import frames  # noqa: E402
+from growth import growth, named_totals, outputs, wrong_cells  # noqa: E402
+from handing import handing  # noqa: E402
+from measure import Line, Process, in_turns, main  # noqa: E402
+from pieces import pieces  # noqa: E402
+from products import log_of_millions, products  # noqa: E402
 
 
 def starts(folder: Path) -> list[Line]:
@@ -83,7 +33,7 @@ def starts(folder: Path) -> list[Line]:
     pareto = ("-m", "vantric", "pareto", str(log), "--by", "defect")
     drawn, chart = (*pareto, "--out"), (by_hand, "chart", str(log), "defect", f"{picture}.png")
     script = "a script with pandas and Matplotlib"
-    pairs: list[tuple[str, Sequence[str], Sequence[str], float, str]] = [
+    pairs = [
         ("log to PNG", (*drawn, f"{picture}.png"), chart, 0.6, script),
         ("JSON of the log", (*pareto, "--format", "json"), (by_hand, "json", str(log), "defect"), 0.4, "pandas"),
         ("SVG of the log / PNG by hand", (*drawn, f"{picture}.svg"), chart, 0.3, script),
@@ -91,12 +41,14 @@ def starts(folder: Path) -> list[Line]:
     ]
     lines = []
     for name, ours, peer, most, beside in pairs:
-        seconds, other, memory = cpu_in_turns(ours, peer, 11)
-        lines.append(Line(f"(a) {name}, CPU", seconds, other, most, beside, "s", memory))
+        spent = in_turns(Process(*ours), Process(*peer), 11, cpu=True)
+        lines.append(Line(f"(a) {name}, CPU", *spent, most, beside))
     for name, typed, most in (("a flag", "--b", 0.2), ("a column", "--by ", 0.4)):
-        line = {"_VANTRIC_COMPLETE": "bash_complete", "VANTRIC_LINE": f"vantric pareto {log} {typed}"}
-        seconds, _, memory = cpu_in_turns(("-m", "vantric"), ("-c", "pass"), 7, **line)
-        lines.append(Line(f"(a) completion of {name}, CPU", seconds, 1.0, most, "a second", "s", memory))
+        asked = Process(
+            "-m", "vantric", _VANTRIC_COMPLETE="bash_complete", VANTRIC_LINE=f"vantric pareto {log} {typed}"
+        )
+        seconds, _, peaks = in_turns(asked, Process("-c", "pass"), 7, cpu=True)
+        lines.append(Line(f"(a) completion of {name}, CPU", seconds, 1.0, peaks, most, "a second"))
     return lines
 
 
@@ -105,7 +57,7 @@ def whole_processes() -> list[Line]:
         ("(c) import vantric", ["-c", "import vantric"], ["-c", "import numpy"], 1.5, "import numpy"),
     ]
     return [
-        Line(name, *in_turns(process(*ours), process(*peer), 9), most, beside)
+        Line(name, *in_turns(Process(*ours), Process(*peer), 9), most, beside)
         for name, ours, peer, most, beside in pairs
     ]
 
@@ -177,10 +129,10 @@ def in_memory() -> list[Line]:
         with ThreadPoolExecutor(8) as pool:
             list(pool.map(lambda _: chart.to_svg(), range(calls)))
 
-    threads, single = in_turns(eight, one, 5)
+    threads, single, peaks = in_turns(eight, one, 5)
     return [
-        Line("(x) to_svg() of the demo, in a running process", single / calls, 0.020, 1.0, "the goal"),
-        Line("(x) 200 to_svg() from eight threads", threads, single, 1.25, "from one thread"),
+        Line("(x) to_svg() of the demo, in a running process", single / calls, 0.020, None, 1.0, "the goal"),
+        Line("(x) 200 to_svg() from eight threads", threads, single, peaks, 1.25, "from one thread"),
         Line("(x) draw(ax) of the demo", *in_turns(lambda: chart.draw(), lambda: chart.figure(), 9), 3, "figure()"),
         Line("(x) to_vega_lite() of the demo", *in_turns(chart.to_vega_lite, chart.to_svg, 15), 1.2, "to_svg()"),
     ]
@@ -252,10 +204,10 @@ def labels() -> list[Line]:
             raise SystemExit("a label found no place")
         return lambda: place_labels(desk, page, marks, ends, guides)
 
-    few, many = in_turns(placing(500), placing(4000), 7)
+    many, few, peaks = in_turns(placing(4000), placing(500), 7)
     growth = 8 * math.log(4000) / math.log(500)
     print(f"placing 500 labels: {1000 * few:.1f} ms (at most 20)")
-    return [Line("(h) placing 4,000 labels, n log n of 500 beside", many, few * growth, 1.0)]
+    return [Line("(h) placing 4,000 labels, n log n of 500 beside", many, few * growth, peaks, 1.0)]
 
 
 def tables() -> list[Line]:
@@ -322,9 +274,9 @@ def scales() -> list[Line]:
 
     if abs(ours() - peer()) > 1e-6:
         raise SystemExit("the two searches differ")
-    spent, beside = in_turns(ours, peer, 9)
+    spent, beside, peaks = in_turns(ours, peer, 9)
     print(f"aligning two axes: {1000 * spent / len(pairs):.2f} ms a pair (at most 0.30)")
-    return [Line("(f) aligning 100 pairs, plain search beside", spent, beside, 3.0)]
+    return [Line("(f) aligning 100 pairs, plain search beside", spent, beside, peaks, 3.0)]
 
 
 def reviewing(folder: Path) -> list[Line]:
@@ -354,17 +306,17 @@ def reviewing(folder: Path) -> list[Line]:
     def bare() -> object:
         return np.random.default_rng(1).multinomial(4000, np.full(50, 0.02), size=1_500)
 
-    spent, beside = in_turns(lambda: certainty_of(table), bare, 15)
+    spent, beside, peaks = in_turns(lambda: certainty_of(table), bare, 15)
     print(f"certainty of 50 categories: {1000 * spent:.0f} ms (at most 20)")
-    lines.append(Line("(j) certainty of 50 categories, NumPy's draws beside", spent, beside, 8.0))
+    lines.append(Line("(j) certainty of 50 categories, NumPy's draws beside", spent, beside, peaks, 8.0))
     lines.append(twelve_trends())
     many = np.sort(chance.multinomial(400_000, chance.dirichlet(np.ones(10_000))))[::-1]
     large = vt.pareto({f"c{at}": int(count) for at, count in enumerate(many)})
-    spent, beside = in_turns(
+    spent, beside, peaks = in_turns(
         lambda: certainty_of(large), lambda: np.random.default_rng(1).multinomial(400_000, many / many.sum(), 500), 5
     )
     print(f"certainty of 10,000 categories: {spent:.2f} s (at most 1)")
-    lines.append(Line("(j) certainty of 10,000 categories, NumPy's draws beside", spent, beside, 4.0))
+    lines.append(Line("(j) certainty of 10,000 categories, NumPy's draws beside", spent, beside, peaks, 4.0))
     return lines
 
 
@@ -382,9 +334,9 @@ def twelve_trends() -> Line:
         draws = np.random.default_rng(1)
         return draws.standard_normal((2_999, 36)) @ draws.standard_normal((36, 21))
 
-    spent, beside = in_turns(lambda: changes_over(counts, [np.ones(36)] * 12, whole, season=12), bare, 9)
+    spent, beside, peaks = in_turns(lambda: changes_over(counts, [np.ones(36)] * 12, whole, season=12), bare, 9)
     print(f"a trend of 12 categories over 36 months: {1000 * spent:.0f} ms (at most 100)")
-    return Line("(j) trend of 12 categories over 36 months, NumPy's draws beside", spent, beside, 40.0)
+    return Line("(j) trend of 12 categories over 36 months, NumPy's draws beside", spent, beside, peaks, 40.0)
 
 
 def a_million() -> Line:
@@ -400,9 +352,9 @@ def a_million() -> Line:
     labels = [f"item {dice.randrange(10**9)} {'abcdefghij'[at % 10]}" for at in range(1_000_000)]
     table = pareto(make_tally([(label, dice.randrange(1, 1000)) for label in labels], Provenance()))
     vt.review(table)
-    spent, beside = in_turns(lambda: vt.review(table), lambda: sorted(labels), 3)
+    spent, beside, peaks = in_turns(lambda: vt.review(table), lambda: sorted(labels), 3)
     print(f"review of a million categories: {spent:.2f} s (at most 2)")
-    return Line("(i) review of a million categories, sorting their labels beside", spent, beside, 2.0)
+    return Line("(i) review of a million categories, sorting their labels beside", spent, beside, peaks, 2.0)
 
 
 def reading(folder: Path) -> list[Line]:
@@ -420,69 +372,17 @@ def reading(folder: Path) -> list[Line]:
             label, cost = f"Defect {draw.randrange(40)}", draw.randrange(100, 999_999) / 100
             one.write(f"{label},{cost:.2f}\n")
             other.write(f'{label},"{cost:,.2f} EUR"\n')
-    ours, peer = in_turns(
+    spent = in_turns(
         lambda: vt.tally(styled, "defect", weight="cost"), lambda: vt.tally(plain, "defect", weight="cost"), 5
     )
-    return [Line("(h) a column with marks and a currency / a plain one", ours, peer, 2.0)]
-
-
-def print_lines(lines: Sequence[Line]) -> None:
-    print(f"{'':56} {'Vantric':>9} {'peer':>9} {'ratio':>7} {'at most':>8}")
-    for line in lines:
-        ratio = line.ours / line.peer
-        verdict = "" if ratio <= line.most else "  MISSED" if missed(line) else "  (over)"
-        pair = f"{line.ours:8.3f}{line.unit:2} {line.peer:8.3f}{line.unit:2}"
-        print(f"{line.name:56} {pair} {ratio:7.2f} {line.most:8.2f}{verdict}")
-
-
-def missed(line: Line) -> bool:
-    """Whether a line is more than a tenth above its limit."""
-    return line.ours / line.peer > 1.1 * line.most
-
-
-def main(groups: Sequence[Callable[[Path], list[Line]]], part: str) -> int:
-    """Measure groups of lines, print them and keep them; return the exit status."""
-    from results import keep
-
-    lines: list[Line] = []
-    with tempfile.TemporaryDirectory() as folder:
-        for group in groups:
-            found = group(Path(folder))
-            print_lines(found)
-            lines += found
-    keep(lines, part)
-    over = [line.name for line in lines if missed(line)]
-    print(f"{len(lines)} lines, {len(over)} missed" + "".join(f"\n  {name}" for name in over))
-    return 1 if over else 0
-
-
-def _handing(folder: Path) -> list[Line]:
-    from handing import handing  # it measures with what stands here
-
-    return [Line(*found) for found in handing(folder, in_turns, process)]
+    return [Line("(h) a column with marks and a currency / a plain one", *spent, 2.0)]
 
 
 def _growth(folder: Path) -> list[Line]:
-    from growth import growth, named_totals, outputs, wrong_cells
-
     return [*growth(), *outputs(), *named_totals(), *wrong_cells()]
 
 
-def _frames(folder: Path) -> list[Line]:
-    from frames import frames
-
-    return frames(folder)
-
-
-def _pieces(folder: Path) -> list[Line]:
-    from pieces import pieces
-
-    return pieces(folder)
-
-
 def _products(folder: Path) -> list[Line]:
-    from products import log_of_millions, products
-
     return [*products(folder), *log_of_millions(folder)]
 
 
@@ -506,10 +406,10 @@ if __name__ == "__main__":
                 _alone(scales),
                 reviewing,
                 reading,
-                _handing,
+                handing,
                 _growth,
-                _frames,
-                _pieces,
+                frames,
+                pieces,
                 _products,
             ],
             "bench",
