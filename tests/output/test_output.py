@@ -4,6 +4,7 @@ import csv
 import io
 import json
 from html.parser import HTMLParser
+from unittest.mock import patch
 
 import openpyxl
 from hypothesis import example, given
@@ -83,6 +84,20 @@ class Files(InFolder):
         self.assertIn("'=1,2", tally.save(self.folder / "a.csv").read_text())
         crossed = vt.crosstab({"d": ["=1"], "k": ["+2"]}, "d", "k").save(self.folder / "b.csv").read_text()
         self.assertEqual(crossed.splitlines(), ["d,'+2,total", "'=1,1,1"])
+
+    @given(
+        st.lists(
+            st.tuples(st.text("a,;\"'|\n\r\t =+é", max_size=5), st.none() | st.integers() | st.just("=1")), max_size=9
+        )
+    )
+    def test_each_row_is_read_back_whatever_stands_in_the_others(
+        self, rows: list[tuple[str, int | str | None]]
+    ) -> None:
+        with patch("vantric.output.markup._BLOCK", 2):
+            text = csv_text(["a", "b"], rows)
+        cells = [["" if cell is None else str(safe_text(cell)) for cell in row] for row in rows]
+        self.assertEqual(list(csv.reader(io.StringIO(text, newline=""))), [["a", "b"], *cells])
+        self.assertEqual(csv_text(["a"], [("",)]), 'a\n""\n')
 
     def test_workbooks_hold_numbers_as_numbers_and_text_as_text(self) -> None:
         table = vt.pareto(NASTY)

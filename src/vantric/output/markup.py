@@ -62,7 +62,10 @@ def _row(row: Sequence[str], sides: Sequence[str], *, strong: bool) -> str:
 _STARTS = ("=", "+", "-", "@", "\t", "\r", "\n", "＝", "＋", "－", "＠")
 
 #: Signs for which a cell of CSV is quoted: some programs divide a line at semicolons, bars and tabs as well.
-_SIGNS = compiled(r"[\"\r\n\0;|\t]")
+_SIGNS = compiled(r"[\",\r\n\0;|\t]")
+
+#: How many rows of CSV are written together.
+_BLOCK = 10_000
 
 #: Kinds of leading signs that a spreadsheet may pass over, beside blanks: controls and formats.
 _UNSEEN = ("Cc", "Cf")
@@ -80,18 +83,28 @@ def safe_text(value: Any) -> Any:
     return f"'{value}" if value.startswith(_STARTS) or strange in _STARTS else value
 
 
-def csv_text(head: Sequence[str], rows: Iterable[Sequence[Any]]) -> str:
+def csv_text(head: Sequence[str], rows: Sequence[Sequence[Any]]) -> str:
     """Return rows as CSV (RFC 4180, with plain line ends), made safe."""
-    return "".join(map(_line, chain((head,), rows)))
+    blocks = (rows[start : start + _BLOCK] for start in range(0, len(rows), _BLOCK))
+    return "".join(chain.from_iterable(map(_lines, chain(([head],), blocks))))
 
 
-def _line(cells: Sequence[Any]) -> str:
-    """Return a line of CSV; its cells are looked at one by one only where one of them has a sign."""
-    texts = [str(safe_text(cell)) if isinstance(cell, str) else "" if cell is None else str(cell) for cell in cells]
-    plain = ",".join(texts)
-    if not plain or _SIGNS.search(plain) or plain.count(",") >= len(cells):
-        plain = ",".join(_quoted(text) if _SIGNS.search(text) or "," in text else text for text in texts)
-    return f"{plain or _quoted('')}\n"
+def _lines(rows: Sequence[Sequence[Any]]) -> Iterable[str]:
+    """Return lines of CSV; the cells of a column are looked at one by one only where one of them has a sign."""
+    if len(set(map(len, rows))) > 1:
+        return chain.from_iterable(_lines([row]) for row in rows)
+    lines = map(",".join, zip(*map(_csv_cells, zip(*rows, strict=True)), strict=True))
+    return (f"{line or _quoted('')}\n" for line in lines)
+
+
+def _csv_cells(column: Sequence[Any]) -> list[str]:
+    texts = [
+        "" if cell is None else str(safe_text(cell) if isinstance(cell, str) and not cell[:1].isalnum() else cell)
+        for cell in column
+    ]
+    if _SIGNS.search("".join(texts)):
+        return [_quoted(text) if _SIGNS.search(text) else text for text in texts]
+    return texts
 
 
 def _quoted(text: str) -> str:

@@ -331,7 +331,9 @@ def as_integer(value: Any) -> Any:
 
 def as_integers(values: Sequence[Any]) -> Sequence[Any]:
     """Return values with whole floats as integers; texts and integers, of which there may be millions, as they are."""
-    return values if set(map(type, values)) <= {int, str} else list(map(as_integer, values))
+    if set(map(type, values)) <= {int, str}:
+        return values
+    return [int(value) if isinstance(value, float) and value.is_integer() else value for value in values]
 
 
 def six_digits(value: Any) -> Any:

@@ -4,6 +4,7 @@ import math
 import unittest
 from decimal import Decimal
 from fractions import Fraction
+from unittest.mock import patch
 
 import numpy as np
 from hypothesis import given
@@ -12,7 +13,7 @@ from hypothesis import strategies as st
 from tests.geometry import read_back
 from vantric.core.composition.series_labels import value_texts
 from vantric.core.numbers.amounts import Amounts
-from vantric.core.numbers.label_order import natural_key
+from vantric.core.numbers.label_order import natural_key, natural_places
 from vantric.core.numbers.number_format import (
     NumberStyle,
     counted,
@@ -135,9 +136,12 @@ class NaturalOrder(unittest.TestCase):
         expected = ["", "2", "007", "7", "10", "9" * 5000, "Kiln 1", "Kiln 1b", "kiln 2", "Kiln 10"]
         self.assertEqual(sorted(labels, key=natural_key), expected)
 
-    @given(st.lists(st.text(max_size=8), unique=True))
+    @given(st.lists(st.text(max_size=8) | st.text("aB019\n\0\U0010fffe", max_size=12), unique=True))
     def test_the_order_is_total(self, labels: list[str]) -> None:
         self.assertEqual(len({natural_key(label) for label in labels}), len(labels))
+        with patch("vantric.core.numbers.label_order._BLOCK", 3):
+            places = natural_places(labels, range(len(labels)))
+        self.assertEqual([labels[place] for place in places], sorted(labels, key=natural_key))
         backwards = list(reversed(labels))
         self.assertEqual(sorted(labels, key=natural_key), sorted(backwards, key=natural_key))
 

@@ -250,7 +250,10 @@ def headed(name: str) -> str:
 
 def distinct_lines(labels: Sequence[str]) -> list[str]:
     """Return labels in one line each; where two would look the same, their spaces are made visible."""
-    plain = [one_line(label) for label in labels]
+    plain = [
+        label if label.isprintable() and "  " not in label and label.strip(" ") == label else one_line(label)
+        for label in labels  # a call for each of millions takes its time
+    ]
     if len(set(plain)) == len(plain):
         return plain
     occurrences = Counter(plain)

@@ -175,7 +175,7 @@ def _without_accents(word: str) -> str:
 
 def without_plurals(text: str) -> str:
     """Return a text with every word in the singular, as far as endings tell."""
-    return " ".join(_singular(word) for word in text.split(" "))
+    return " ".join(map(_singular, text.split(" "))) if "s" in text else text
 
 
 def _singular(word: str) -> str:

@@ -188,24 +188,24 @@ def _alike(text: str, other: str) -> int:
 def _sharing_a_shape(plains: Sequence[str]) -> Iterator[tuple[int, int]]:
     places_by_shape: dict[str, list[int]] = {}
     for place, plain in enumerate(plains):
-        for shape in set(_shapes(plain)) if len(plain) <= _SHAPED else ():
+        for shape in _shapes(plain) if len(plain) <= _SHAPED else ():
             others = places_by_shape.setdefault(shape, [])
             for other in others:
                 yield other, place
             others.append(place)
 
 
-def _shapes(plain: str) -> Iterator[str]:
-    """Yield a text, its singular, and what is left of it without one letter of a word.
+def _shapes(plain: str) -> set[str]:
+    """Return a text, its singular, and what is left of it without one letter of a word.
 
     Words with digits differ on purpose, and so do short ones: nothing is taken out of them. So "Line 1" to "Line 999"
     have no shape in common.
     """
-    yield plain
-    yield without_plurals(plain)
+    shapes = {plain, without_plurals(plain)}
     for word in _WORDS.finditer(plain):
         if word.end() - word.start() >= _SHORTEST and word[0].isalpha():
-            yield from (plain[:index] + plain[index + 1 :] for index in range(word.start(), word.end()))
+            shapes.update([plain[:index] + plain[index + 1 :] for index in range(word.start(), word.end())])
+    return shapes
 
 
 def _neighbors(plains: Sequence[str]) -> Iterator[tuple[int, int]]:
