@@ -107,15 +107,16 @@ def clusters(folder: Path) -> list[Line]:
 
 
 _GROWTH = """
-import resource, sys
+import sys
 sys.path[:0] = {path!r}
 from clusters import session
+from measure import resident
 frame = session("local[2]").read.parquet({log!r})
 import vantric as vt
-before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss // 1024
+before = resident("VmHWM")
 vt.pareto(frame, "defect", count="pieces", weight="minutes")
 vt.crosstab(frame, "defect", "kiln")
-print(before, resource.getrusage(resource.RUSAGE_SELF).ru_maxrss // 1024)
+print(before // 1024, resident("VmHWM") // 1024)
 """
 
 

@@ -127,9 +127,9 @@ def peak(work: Work) -> int:
     gc.collect()
     ctypes.CDLL(None).malloc_trim(0)
     Path("/proc/self/clear_refs").write_text("5")  # the peak begins anew (proc(5))
-    before = _resident("VmRSS")
+    before = resident("VmRSS")
     work()
-    return (_resident("VmHWM") - before) // _MIB
+    return (resident("VmHWM") - before) // _MIB
 
 
 def peaks_alone(script: Path, *names: str) -> Peaks:
@@ -141,7 +141,8 @@ def peaks_alone(script: Path, *names: str) -> Peaks:
     return Peaks(*map(int, said))
 
 
-def _resident(kind: str) -> int:
+def resident(kind: str) -> int:
+    """Return what the system says of the memory of this process, in KiB: VmRSS is now, VmHWM the peak (proc(5))."""
     [size] = [line.split()[1] for line in Path("/proc/self/status").read_text().splitlines() if line.startswith(kind)]
     return int(size)
 
