@@ -292,6 +292,10 @@ class Kinds(unittest.TestCase):
     def test_words(self) -> None:
         self.assertEqual(wanted(Literal["a", "b"]), "one of 'a', 'b'")
         self.assertEqual(taken("a", Literal["a", "b"]), "a")
+        self.assertEqual(taken([1, 2.5], tuple[float, ...]), (1, 2.5))
+        for values, kind in (([1, True], int), ([1, 2.5], int), ([1.5, "2"], float), (["a", 1], str)):
+            with self.assertRaises(MisfitError):
+                taken(values, tuple[kind, ...])  # type: ignore[valid-type]
         with self.assertRaises(MisfitError):
             taken("c", Literal["a", "b"])
         with self.assertRaises(MisfitError):  # a slip is not a list of one

@@ -40,6 +40,10 @@ def literals(kind: Any) -> tuple[str, ...]:
     return tuple(word for member in members(kind) if get_origin(member) is Literal for word in get_args(member))
 
 
+#: What a tuple of a type takes as it is.
+_PLAIN: dict[Any, set[type]] = {str: {str}, float: {float, int}, int: {int}}
+
+
 def plain_value(value: Any) -> Any:
     """Return a scalar or an array of NumPy, or an index or a column of names, as Python's own."""
     if getattr(value, "shape", None) == () and hasattr(value, "item"):
@@ -102,6 +106,8 @@ def _of_tuple(value: Any, inner: tuple[Any, ...]) -> tuple[Any, ...]:
     if not is_list(value) or (not several and len(value) != len(inner)):
         raise MisfitError
     plain = plain_value(value)
+    if several and inner[0] in _PLAIN and set(map(type, plain)) <= _PLAIN[inner[0]]:  # of thousands of values
+        return tuple(plain)
     return tuple(
         taken(item, kind) for item, kind in zip(plain, inner[:1] * len(plain) if several else inner, strict=True)
     )

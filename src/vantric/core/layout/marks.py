@@ -327,8 +327,7 @@ def _partings(chart: Chart, edges: Floats, field: PlotArea, stacks: tuple[int | 
     for number, stack in enumerate(stacks):
         if stack is not None and stack in numbers:
             level = front(chart.bars[number], places[number].front) + _OVER
-            between = _between(chart.bars[number].values, edges[number * field.count :], field)
-            marks += [replace(mark, level=level) for mark in between]
+            marks += _between(chart.bars[number].values, edges[number * field.count :], field, level)
         elif stack is not None:
             numbers.add(stack)
     if chart.line_at == "edge" and len(edges):
@@ -342,17 +341,17 @@ def _partings(chart: Chart, edges: Floats, field: PlotArea, stacks: tuple[int | 
     return tuple(marks)
 
 
-def _between(values: tuple[float, ...], edges: Floats, field: PlotArea) -> list[PathMark]:
+def _between(values: tuple[float, ...], edges: Floats, field: PlotArea, level: float) -> list[PathMark]:
     """Return a line at the foot of each bar that is on another; a negative one hangs from its upper end."""
     marks = []
     for value, (left, bottom, right, top) in zip(values, edges[: field.count].tolist(), strict=True):
         if right > left and top > bottom:
             if field.horizontal:
                 x = right if value < 0 else left
-                marks.append(rule(x, bottom, x, top, "parting"))
+                marks.append(rule(x, bottom, x, top, "parting", level=level))
             else:
                 y = top if value < 0 else bottom
-                marks.append(rule(left, y, right, y, "parting"))
+                marks.append(rule(left, y, right, y, "parting", level=level))
     return marks
 
 

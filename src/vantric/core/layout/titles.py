@@ -99,9 +99,9 @@ def title_under(
     return [writer.line(line, (left + right) / 2, bottom + DESCENT * size, size, "axis-title", ha="center", bold=True)]
 
 
-def rule(x0: float, y0: float, x1: float, y1: float, role: str) -> PathMark:
+def rule(x0: float, y0: float, x1: float, y1: float, role: str, *, level: float = 0) -> PathMark:
     """Return a straight line."""
-    return PathMark(np.array([x0, x1]), np.array([y0, y1]), role)
+    return PathMark(np.array([x0, x1]), np.array([y0, y1]), role, level=level)
 
 
 @dataclass(frozen=True)
